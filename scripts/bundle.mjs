@@ -1,0 +1,22 @@
+/**
+ * Bundles the command line and the worker threads into dist/, outside Next's bundler.
+ * Packages stay external: Node loads them from node_modules.
+ */
+import { build } from 'esbuild';
+
+await build({
+  entryPoints: {
+    cli: 'src/cli/main.ts',
+  },
+  outdir: 'dist',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  splitting: true,
+  packages: 'external',
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: true,
+  tsconfig: 'tsconfig.json',
+  logLevel: 'warning',
+});

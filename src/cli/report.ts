@@ -1,0 +1,82 @@
+import { errorFacts, type ErrorFacts } from '@/core/errors';
+import type { Facts } from '@/core/measure/probe';
+
+/** Exit statuses of every command. */
+export const STATUS = { done: 0, someFailed: 1, wrongCall: 2 } as const;
+
+/** The stable JSON fields of a sound; see the README. */
+export function factsJson(file: string, facts: Facts) {
+  return {
+    file,
+    container: facts.container,
+    codec: facts.codec,
+    sampleRateHz: facts.sampleRateHz,
+    channels: facts.channels,
+    bitDepth: facts.bitDepth,
+    frames: facts.frames,
+    seconds: facts.seconds,
+    bytes: facts.bytes,
+    bitRateKbps: facts.bitRateKbps,
+    peakDbfs: facts.peakDbfs,
+    rmsDbfs: facts.rmsDbfs,
+  };
+}
+
+export function say(line: string): void {
+  process.stderr.write(`${line}\n`);
+}
+
+export function print(line: string): void {
+  process.stdout.write(`${line}\n`);
+}
+
+export function decibels(value: number | null): string {
+  return value === null ? '−∞ dB' : `${value.toFixed(1).replace('-', '−')} dB`;
+}
+
+/**
+ * Runs `work` for each file in turn; a file that fails is reported and the rest goes on.
+ * With `json`, the only thing on standard output is the array of all results.
+ */
+export async function eachFile<T extends object>(
+  files: readonly string[],
+  json: boolean,
+  work: (file: string) => Promise<{ line: string; data: T; warnings?: string[]; failed?: boolean }>,
+): Promise<number> {
+  const results: object[] = [];
+  let failed = 0;
+  for (const file of files) {
+    try {
+      const done = await work(file);
+      for (const warning of done.warnings ?? []) say(`${file}: ${warning}`);
+      if (!json) print(done.line);
+      results.push(done.data);
+      if (done.failed) failed++;
+    } catch (error) {
+      const facts = fileError(error);
+      failed++;
+      say(`${file}: ${facts.message} ${facts.hint}`);
+      const { code, message, hint, byteOffset } = facts;
+      results.push({
+        file,
+        error: { code, message, hint, ...(byteOffset !== undefined && { byteOffset }) },
+      });
+    }
+  }
+  if (json) print(JSON.stringify(results, null, 2));
+  return failed > 0 ? STATUS.someFailed : STATUS.done;
+}
+
+/** Faults of the file system get sentences too. */
+function fileError(error: unknown): ErrorFacts {
+  const code = (error as NodeJS.ErrnoException | null)?.code;
+  const sentences: Record<string, [string, string]> = {
+    ENOENT: ['There is no such file.', 'Check the name and the folder.'],
+    EISDIR: ['It is a folder, not a file.', 'Name the files in it.'],
+    EACCES: ['It may not be read or written.', 'Check its permissions.'],
+    ENAMETOOLONG: ['Its name is too long for this disk.', 'Give it a shorter name.'],
+  };
+  const known = code === undefined ? undefined : sentences[code];
+  if (known) return { code: 'not-found', message: known[0], hint: known[1] };
+  return errorFacts(error);
+}

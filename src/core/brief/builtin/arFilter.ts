@@ -1,0 +1,25 @@
+import type { Brief } from '../schema';
+
+/** Stand-in for hosts of camera filters: they take exactly one kind of file and say nothing of others. */
+export const arFilter: Brief = {
+  id: 'ar-filter',
+  version: 1,
+  title: 'AR filter',
+  purpose: 'A filter on a phone camera that plays a sound with its effect.',
+  files: [
+    {
+      id: 'm4a',
+      container: 'mp4',
+      codec: 'aac',
+      writer: 'm4a',
+      settings: { kbps: 96 },
+      sampleRatesHz: [44_100],
+      channels: [1],
+      extension: 'm4a',
+    },
+  ],
+  notes: [
+    'The host keeps quiet about files it does not take: a stereo or 48 kHz file simply never appears.',
+    'Sound stays muted until the person taps; show a hint on the screen.',
+  ],
+};

@@ -1,0 +1,50 @@
+import type { ChannelMode } from '../dsp/channels';
+import { BijouError } from '../errors';
+import type { Shape, Step } from '../recipe/types';
+import { check } from './check';
+import type { Brief, BriefFile } from './schema';
+import type { CheckedFacts } from './types';
+
+/** How a stereo sound becomes mono where a brief wants mono. */
+export const monoChoices = ['mix', 'left', 'right'] as const;
+export type MonoChoice = (typeof monoChoices)[number];
+
+/** What a person decided for one sound and one brief. */
+export interface Choices {
+  mono?: MonoChoice | undefined;
+}
+
+/**
+ * The steps that a brief's file adds behind the sound's own recipe.
+ * Channels come first: resampling one channel costs half as much.
+ */
+export function conversionSteps(shaped: Shape, file: BriefFile, choices: Choices): Step[] {
+  const steps: Step[] = [];
+  if (!file.channels.includes(shaped.channelCount)) {
+    const mode: ChannelMode = shaped.channelCount === 1 ? 'stereo' : (choices.mono ?? 'mix');
+    steps.push({ kind: 'channels', on: true, params: { mode } });
+  }
+  if (!file.sampleRatesHz.includes(shaped.rateHz)) {
+    steps.push({ kind: 'resample', on: true, params: { rateHz: file.sampleRatesHz[0] } });
+  }
+  return steps;
+}
+
+/**
+ * Says before a build why it cannot be done; null when it can.
+ * A finding that needs a decision counts as settled once the choice is made.
+ */
+export function obstacle(facts: CheckedFacts, brief: Brief, choices: Choices): BijouError | null {
+  const open = check(facts, brief).find(
+    ({ verdict }) => verdict === 'cannot' || (verdict === 'decide' && choices.mono === undefined),
+  );
+  if (!open) return null;
+  const decide = open.verdict === 'decide';
+  return new BijouError(
+    'not-legal',
+    open.sentence,
+    decide
+      ? 'Make that choice, then build again.'
+      : `The brief "${brief.title}" cannot be met as it is.`,
+  );
+}

@@ -1,0 +1,199 @@
+import { formatTime } from '../time';
+import type { Brief, BriefFile } from './schema';
+import type { CheckedFacts, Finding, Verdict } from './types';
+
+/** One thing that a brief can demand. `null` where it demands nothing. */
+interface Requirement {
+  id: string;
+  judge(
+    facts: CheckedFacts,
+    file: BriefFile,
+    brief: Brief,
+  ): Omit<Finding, 'requirement' | 'fileId'> | null;
+}
+
+const containerNames: Record<string, string> = { wav: 'WAV', mp3: 'MP3', ogg: 'Ogg', mp4: 'M4A' };
+const codecNames: Record<string, string> = {
+  pcm: 'PCM',
+  float: 'float PCM',
+  mp3: 'MP3',
+  vorbis: 'Vorbis',
+  aac: 'AAC',
+};
+
+/** Container and codec in trade names: "Ogg with Vorbis", "MP3". */
+export function formatName(container: string, codec: string): string {
+  const outer = containerNames[container] ?? container;
+  const inner = codecNames[codec] ?? codec;
+  return outer === inner ? outer : `${outer} with ${inner}`;
+}
+
+function layoutName(channels: number): string {
+  return { 1: 'mono', 2: 'stereo' }[channels] ?? `${channels} channels`;
+}
+
+function hertz(rateHz: number): string {
+  return `${(rateHz / 1000).toLocaleString('en', { maximumFractionDigits: 3 })} kHz`;
+}
+
+function either(values: readonly string[]): string {
+  return values.join(' or ');
+}
+
+const lossyCodecs = new Set(['mp3', 'vorbis', 'aac']);
+
+const format: Requirement = {
+  id: 'format',
+  judge(facts, file) {
+    const found = formatName(facts.container, facts.codec);
+    const wanted = formatName(file.container, file.codec);
+    const met = facts.container === file.container && facts.codec === file.codec;
+    const again = lossyCodecs.has(facts.codec) && lossyCodecs.has(file.codec);
+    return {
+      verdict: met ? 'met' : 'convert',
+      found,
+      wanted,
+      sentence: met
+        ? `It is ${found}, as wanted.`
+        : `It is ${found}; the destination takes ${wanted}.` +
+          (again
+            ? ' It was lossy before and loses a little again; use the original if there is one.'
+            : ''),
+    };
+  },
+};
+
+const sampleRate: Requirement = {
+  id: 'sample-rate',
+  judge(facts, file) {
+    const met = file.sampleRatesHz.includes(facts.sampleRateHz);
+    const found = hertz(facts.sampleRateHz);
+    const wanted = either(file.sampleRatesHz.map(hertz));
+    const target = file.sampleRatesHz[0]!;
+    const lost = target < facts.sampleRateHz ? ` Nothing above ${hertz(target / 2)} is kept.` : '';
+    return {
+      verdict: met ? 'met' : 'convert',
+      found,
+      wanted,
+      sentence: met
+        ? `${found} is accepted.`
+        : `Resampled from ${found} to ${hertz(target)}: the pitch stays the same.${lost}`,
+    };
+  },
+};
+
+const channels: Requirement = {
+  id: 'channels',
+  judge(facts, file) {
+    const found = layoutName(facts.channels);
+    const wanted = either(file.channels.map(layoutName));
+    const common = { found, wanted };
+    if (file.channels.includes(facts.channels)) {
+      return { ...common, verdict: 'met', sentence: `${capital(found)} is accepted.` };
+    }
+    if (facts.channels > 2) {
+      return {
+        ...common,
+        verdict: 'cannot',
+        sentence: `A sound with ${facts.channels} channels cannot be turned into ${wanted} yet.`,
+      };
+    }
+    if (facts.channels === 1) {
+      return {
+        ...common,
+        verdict: 'convert',
+        sentence: 'The one channel is copied to both sides.',
+      };
+    }
+    return { ...common, ...mixVerdict(facts.correlation) };
+  },
+};
+
+function mixVerdict(correlation: number | null | undefined): {
+  verdict: Verdict;
+  sentence: string;
+} {
+  if (correlation != null && correlation < 0) {
+    return {
+      verdict: 'decide',
+      sentence:
+        `Left and right work against each other (correlation ${correlation.toFixed(2)}): mixed, they ` +
+        'would partly cancel. Choose to keep the left or the right channel, or mix all the same.',
+    };
+  }
+  return {
+    verdict: 'convert',
+    sentence: 'Both channels are mixed to one, unless you keep just one.',
+  };
+}
+
+const bitDepth: Requirement = {
+  id: 'bit-depth',
+  judge(facts, file) {
+    if (!file.bitDepths) return null;
+    const wantedBits = file.bitDepths[0]!;
+    const met =
+      facts.bitDepth !== null && file.bitDepths.includes(facts.bitDepth) && facts.codec !== 'float';
+    const found = facts.bitDepth === null ? 'none (lossy)' : `${facts.bitDepth}-bit`;
+    const reduced =
+      facts.bitDepth === null || facts.bitDepth > wantedBits || facts.codec === 'float';
+    return {
+      verdict: met ? 'met' : 'convert',
+      found,
+      wanted: either(file.bitDepths.map((bits) => `${bits}-bit`)),
+      sentence: met
+        ? `${found} is accepted.`
+        : reduced
+          ? `Written with ${wantedBits} bits and dither.`
+          : `Written with ${wantedBits} bits; the sound gains nothing and loses nothing.`,
+    };
+  },
+};
+
+const length: Requirement = {
+  id: 'length',
+  judge(facts, _, brief) {
+    if (brief.mostSeconds === undefined) return null;
+    const met = facts.seconds <= brief.mostSeconds;
+    const wanted = `at most ${formatTime(brief.mostSeconds)}`;
+    return {
+      verdict: met ? 'met' : 'cannot',
+      found: formatTime(facts.seconds),
+      wanted,
+      sentence: met
+        ? 'Short enough.'
+        : `Too long: the destination takes ${wanted}. Keep a shorter span.`,
+    };
+  },
+};
+
+const bytes: Requirement = {
+  id: 'bytes',
+  judge(facts, file, brief) {
+    // The size of a sound that is still to be converted says nothing about the file that comes of it.
+    const isFinished = facts.container === file.container && facts.codec === file.codec;
+    if (brief.mostBytes === undefined || !isFinished) return null;
+    const met = facts.bytes <= brief.mostBytes;
+    const wanted = `at most ${brief.mostBytes.toLocaleString('en')} bytes`;
+    return {
+      verdict: met ? 'met' : 'cannot',
+      found: `${facts.bytes.toLocaleString('en')} bytes`,
+      wanted,
+      sentence: met ? 'Small enough.' : `Too large: the destination takes ${wanted}.`,
+    };
+  },
+};
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** Everything that briefs can demand, in the order in which people read it. */
+export const requirements: readonly Requirement[] = [
+  format,
+  sampleRate,
+  channels,
+  bitDepth,
+  length,
+  bytes,
+];

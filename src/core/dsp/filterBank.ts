@@ -1,0 +1,72 @@
+/** Zeroth-order modified Bessel function of the first kind, by its series. */
+function besselI0(x: number): number {
+  let sum = 1;
+  let term = 1;
+  for (let k = 1; term > sum * 1e-17; k++) {
+    term *= (x / (2 * k)) ** 2;
+    sum += term;
+  }
+  return sum;
+}
+
+/** Stop-band attenuation the filters are designed for. */
+const ATTENUATION_DB = 118;
+/** Share of the lower Nyquist rate that passes flat: 20 kHz of 22.05 kHz. */
+const PASS_SHARE = 0.9075;
+/** Ratios that need more phases than this share a table and interpolate between neighbours. */
+const MOST_EXACT_PHASES = 1_280;
+const INTERPOLATED_PHASES = 4_096;
+
+/** The polyphase filter of one rate change. */
+export interface FilterBank {
+  /** Taps per phase; a multiple of 8. */
+  taps: number;
+  phases: number;
+  /** Whether positions fall exactly on phases; otherwise neighbours are interpolated. */
+  exact: boolean;
+  /** `phases + 1` rows of `taps` coefficients. */
+  coefficients: Float32Array;
+}
+
+const cache = new Map<string, FilterBank>();
+
+/**
+ * Designs a Kaiser-windowed sinc (Kaiser 1974; Oppenheim and Schafer, "Discrete-Time Signal
+ * Processing", 7.6) for `up`/`down` in lowest terms. Its stop band begins at the lower Nyquist rate,
+ * so that neither images nor aliases are left; every phase is scaled to unity gain at 0 Hz.
+ */
+export function filterBank(up: number, down: number): FilterBank {
+  const key = `${up}/${down}`;
+  const known = cache.get(key);
+  if (known) return known;
+  // Frequencies in cycles per input frame.
+  const nyquist = 0.5 * Math.min(1, up / down);
+  const pass = nyquist * PASS_SHARE;
+  const cutoff = (nyquist + pass) / 2;
+  const beta = 0.1102 * (ATTENUATION_DB - 8.7);
+  const length = (ATTENUATION_DB - 7.95) / (2.285 * 2 * Math.PI * (nyquist - pass));
+  const taps = Math.ceil(length / 8) * 8;
+  const exact = up <= MOST_EXACT_PHASES;
+  const phases = exact ? up : INTERPOLATED_PHASES;
+  const coefficients = new Float32Array((phases + 1) * taps);
+  const values = new Float64Array(taps);
+  const half = taps / 2;
+  const scale = 1 / besselI0(beta);
+  for (let phase = 0; phase <= phases; phase++) {
+    const row = phase * taps;
+    let sum = 0;
+    for (let tap = 0; tap < taps; tap++) {
+      const x = tap - (half - 1) - phase / phases;
+      const inside = 1 - (x / half) ** 2;
+      const window = inside > 0 ? besselI0(beta * Math.sqrt(inside)) * scale : 0;
+      const angle = 2 * Math.PI * cutoff * x;
+      const value = (angle === 0 ? 1 : Math.sin(angle) / angle) * window;
+      values[tap] = value;
+      sum += value;
+    }
+    for (let tap = 0; tap < taps; tap++) coefficients[row + tap] = values[tap]! / sum;
+  }
+  const bank = { taps, phases, exact, coefficients };
+  cache.set(key, bank);
+  return bank;
+}

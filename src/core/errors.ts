@@ -1,0 +1,87 @@
+/** Every way a request or a file can be bad. Stable: scripts may match on these. */
+export type ErrorCode =
+  | 'empty-file'
+  | 'not-audio'
+  | 'unknown-codec'
+  | 'damaged-header'
+  | 'no-sound'
+  | 'damaged-sound'
+  | 'too-large'
+  | 'bad-span'
+  | 'bad-time'
+  | 'bad-setting'
+  | 'not-legal'
+  | 'not-found'
+  | 'not-allowed'
+  | 'already-there'
+  | 'cut-off'
+  | 'disk'
+  | 'cancelled'
+  | 'wrong-call'
+  | 'internal';
+
+export interface ErrorFacts {
+  code: ErrorCode;
+  /** One sentence: what is wrong. The caller adds which file. */
+  message: string;
+  /** What to do about it. */
+  hint: string;
+  /** Where in the file, in bytes, when that helps. */
+  byteOffset?: number;
+  /** Which field of a form or request. */
+  field?: string;
+}
+
+/** The only error that is meant to be read by people; everything else is a fault of ours. */
+export class BijouError extends Error implements ErrorFacts {
+  readonly code: ErrorCode;
+  readonly hint: string;
+  readonly byteOffset?: number;
+  readonly field?: string;
+
+  constructor(
+    code: ErrorCode,
+    message: string,
+    hint: string,
+    more: { byteOffset?: number; field?: string } = {},
+  ) {
+    super(message);
+    this.name = 'BijouError';
+    this.code = code;
+    this.hint = hint;
+    if (more.byteOffset !== undefined) this.byteOffset = more.byteOffset;
+    if (more.field !== undefined) this.field = more.field;
+  }
+}
+
+/** Plain data of any thrown value, safe to store, send and print: never a stack trace. */
+export function errorFacts(error: unknown): ErrorFacts {
+  if (error instanceof BijouError) {
+    const { code, message, hint, byteOffset, field } = error;
+    return {
+      code,
+      message,
+      hint,
+      ...(byteOffset !== undefined && { byteOffset }),
+      ...(field !== undefined && { field }),
+    };
+  }
+  const code = (error as { code?: unknown } | null)?.code;
+  if (code === 'ENOSPC') {
+    return {
+      code: 'disk',
+      message: 'The disk is full.',
+      hint: 'Free some space, then try again. Nothing half-written was kept.',
+    };
+  }
+  return {
+    code: 'internal',
+    message: 'Something went wrong inside Bijou.',
+    hint: 'Try again; if it happens again, report it with the file that causes it.',
+  };
+}
+
+/** Revives what `errorFacts` made, e.g. on the other side of a thread boundary. */
+export function fromErrorFacts(facts: ErrorFacts): BijouError {
+  return new BijouError(facts.code, facts.message, facts.hint, facts);
+}

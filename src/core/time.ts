@@ -1,0 +1,61 @@
+import { BijouError } from './errors';
+
+/** How a typed time was understood. */
+export interface UnderstoodTime {
+  frame: number;
+  seconds: number;
+}
+
+const SECONDS = /^(\d+(?:\.\d+)?)s?$/;
+const CLOCK = /^(?:(\d+):)?(\d{1,}):(\d{2}(?:\.\d+)?)$/;
+const FRAMES = /^(\d+)f$/;
+
+/**
+ * Reads a time as people type it: `5`, `5s`, `0.25`, `0:05`, `0:05.250`, `1:02:03`, `220500f`.
+ * Times become the nearest frame.
+ * @throws bad-time for anything else, with what is ambiguous about it where that can be told.
+ */
+export function parseTime(text: string, rateHz: number): UnderstoodTime {
+  const typed = text.trim();
+  const frames = FRAMES.exec(typed);
+  if (frames) return atFrame(Number(frames[1]), rateHz);
+  const seconds = SECONDS.exec(typed);
+  if (seconds) return atFrame(Math.round(Number(seconds[1]) * rateHz), rateHz);
+  const clock = CLOCK.exec(typed);
+  if (clock) {
+    const [, hours = '0', minutes = '0', rest = '0'] = clock;
+    if (Number(rest) < 60 && (clock[1] === undefined || Number(minutes) < 60)) {
+      const total = Number(hours) * 3600 + Number(minutes) * 60 + Number(rest);
+      return atFrame(Math.round(total * rateHz), rateHz);
+    }
+  }
+  throw new BijouError('bad-time', `"${typed}" is not a time. ${reason(typed)}`, HINT);
+}
+
+const HINT = 'Write seconds (5 or 0.25), minutes and seconds (0:05.250) or frames (220500f).';
+
+function reason(typed: string): string {
+  if (typed === '') return 'Nothing was typed.';
+  if (typed.startsWith('-')) return 'A time cannot be negative.';
+  if (typed.includes(',')) return 'A comma may mean a decimal point or thousands; use a point.';
+  if (/^\d*:\d$/.test(typed))
+    return `Seconds behind a colon need two digits: ${typed.replace(/:(\d)$/, ':0$1')}?`;
+  if (/:(\d{2,})/.test(typed) && /:([6-9]\d)/.test(typed)) return 'Seconds end at 59.';
+  return 'It cannot be understood.';
+}
+
+function atFrame(frame: number, rateHz: number): UnderstoodTime {
+  if (!Number.isSafeInteger(frame)) {
+    throw new BijouError('bad-time', 'That time is impossibly long.', HINT);
+  }
+  return { frame, seconds: frame / rateHz };
+}
+
+/** `1:02.345`, for people. */
+export function formatTime(seconds: number, decimals = 3): string {
+  const unit = 10 ** decimals;
+  const ticks = Math.round(seconds * unit);
+  const minutes = Math.floor(ticks / unit / 60);
+  const rest = ((ticks - minutes * 60 * unit) / unit).toFixed(decimals);
+  return `${minutes}:${rest.padStart(decimals > 0 ? decimals + 3 : 2, '0')}`;
+}

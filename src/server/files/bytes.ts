@@ -1,0 +1,120 @@
+import { open, rename, rm, link, mkdir, type FileHandle } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import type { ByteSink, ByteSource } from '@/core/bytes/source';
+import { BijouError } from '@/core/errors';
+
+/** Runs `use` with random access to a file, and closes it whatever happens. */
+export async function withFile<T>(
+  path: string,
+  use: (source: ByteSource) => Promise<T>,
+): Promise<T> {
+  const file = await open(path, 'r');
+  try {
+    const { size } = await file.stat();
+    return await use({ size, read: (offset, length) => readAt(file, offset, length, size) });
+  } finally {
+    await file.close();
+  }
+}
+
+async function readAt(file: FileHandle, offset: number, length: number, size: number) {
+  const bytes = new Uint8Array(Math.max(0, Math.min(length, size - offset)));
+  let got = 0;
+  while (got < bytes.length) {
+    const { bytesRead } = await file.read(bytes, got, bytes.length - got, offset + got);
+    if (bytesRead === 0) break;
+    got += bytesRead;
+  }
+  return bytes.subarray(0, got);
+}
+
+/** Small writes are gathered: encoders hand out a few hundred bytes at a time. */
+const GATHER_BYTES = 1 << 18;
+
+/** A sink over an open file. `flush` must be called before the file is closed. */
+function fileSink(file: FileHandle): ByteSink & { flush(): Promise<void> } {
+  let waiting: Uint8Array[] = [];
+  let waitingBytes = 0;
+  let flushedTo = 0;
+  async function put(bytes: Uint8Array, at: number) {
+    for (let done = 0; done < bytes.length;) {
+      const { bytesWritten } = await file.write(bytes, done, bytes.length - done, at + done);
+      done += bytesWritten;
+    }
+  }
+  async function flush() {
+    if (waitingBytes === 0) return;
+    const joined = waiting.length === 1 ? waiting[0]! : Buffer.concat(waiting);
+    waiting = [];
+    waitingBytes = 0;
+    await put(joined, flushedTo);
+    flushedTo += joined.length;
+  }
+  return {
+    flush,
+    async write(bytes, at) {
+      if (at !== undefined && at !== flushedTo + waitingBytes) {
+        await flush();
+        await put(bytes, at);
+        flushedTo = Math.max(flushedTo, at + bytes.length);
+        return;
+      }
+      waiting.push(bytes.slice());
+      waitingBytes += bytes.length;
+      if (waitingBytes >= GATHER_BYTES) await flush();
+    },
+  };
+}
+
+/**
+ * Writes a file whole or not at all: under `temporary` until it is complete and on the disk.
+ * The temporary file is gone afterwards, whatever happened.
+ */
+export async function writeTemporary<T>(
+  temporary: string,
+  write: (sink: ByteSink) => Promise<T>,
+): Promise<T> {
+  await mkdir(dirname(temporary), { recursive: true });
+  const file = await open(temporary, 'wx');
+  try {
+    const sink = fileSink(file);
+    const result = await write(sink);
+    await sink.flush();
+    await file.sync();
+    await file.close();
+    return result;
+  } catch (error) {
+    await file.close().catch(() => undefined);
+    await rm(temporary, { force: true });
+    throw error;
+  }
+}
+
+/** Gives a complete temporary file its name. @throws already-there unless `overwrite` is set. */
+export async function putInPlace(
+  temporary: string,
+  path: string,
+  overwrite: boolean,
+): Promise<void> {
+  try {
+    if (overwrite) {
+      await rename(temporary, path);
+    } else {
+      // A hard link fails where the name is taken, without the gap between looking and renaming.
+      await link(temporary, path);
+    }
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'EEXIST') throw alreadyThere(path);
+    throw error;
+  } finally {
+    await rm(temporary, { force: true });
+  }
+}
+
+export function alreadyThere(path: string): BijouError {
+  return new BijouError(
+    'already-there',
+    `"${path}" is already there and was left as it is.`,
+    'Use --overwrite to replace it, or choose another folder.',
+  );
+}
