@@ -7,6 +7,8 @@ import { build } from 'esbuild';
 await build({
   entryPoints: {
     cli: 'src/cli/main.ts',
+    worker: 'src/server/work/worker.ts',
+    loadDemo: 'tools/demo/load.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

@@ -2,7 +2,7 @@ import type { ByteSink, ByteSource } from './bytes/source';
 import { openSound } from './formats/open';
 import type { Warning } from './formats/types';
 import { writeSound } from './formats/write';
-import { probe, type Facts } from './measure/probe';
+import { probe, type Facts, type Probed } from './measure/probe';
 import { blockFrames, tap } from './pcm/pcm';
 import { applyRecipe, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
@@ -69,20 +69,15 @@ export interface Verification {
   facts: Facts;
 }
 
-/** Decodes a finished file from its bytes and compares it with what it must hold. */
-export async function verify(
-  source: ByteSource,
-  expected: Shape,
-  options: Parameters<typeof probe>[1] = {},
-): Promise<Verification> {
-  const { facts, warnings } = await probe(source, options);
+/** Compares what was measured on a finished file with what it must hold. */
+export function compare({ facts, warnings }: Probed, expected: Shape): Verification {
   const problems = warnings.map((warning) => warning.message);
-  const compare = (what: string, found: number, wanted: number) => {
+  const equal = (what: string, found: number, wanted: number) => {
     if (found !== wanted) problems.push(`Its ${what} is ${found}; ${wanted} was expected.`);
   };
-  compare('sample rate', facts.sampleRateHz, expected.rateHz);
-  compare('number of channels', facts.channels, expected.channelCount);
-  compare('length in frames', facts.frames, expected.frames);
+  equal('sample rate', facts.sampleRateHz, expected.rateHz);
+  equal('number of channels', facts.channels, expected.channelCount);
+  equal('length in frames', facts.frames, expected.frames);
   return {
     ok: problems.length === 0,
     framesExpected: expected.frames,
@@ -90,4 +85,9 @@ export async function verify(
     problems,
     facts,
   };
+}
+
+/** Decodes a finished file from its bytes and compares it with what it must hold. */
+export async function verify(source: ByteSource, expected: Shape): Promise<Verification> {
+  return compare(await probe(source), expected);
 }

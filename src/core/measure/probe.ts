@@ -1,9 +1,9 @@
 import type { ByteSource } from '../bytes/source';
 import { openSound } from '../formats/open';
 import { noSound } from '../formats/problems';
-import type { Warning } from '../formats/types';
+import type { SoundReader, Warning } from '../formats/types';
 import { BijouError } from '../errors';
-import type { Block, PcmStream } from '../pcm/pcm';
+import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { LevelMeter, type Levels } from './level';
 
 /** Everything that is known of a sound after reading it to its end. */
@@ -21,26 +21,44 @@ export interface Facts extends Levels {
 
 export interface ProbeOptions {
   /** Sees every block on its way, e.g. to build the peak pyramid. */
-  look?: (block: Block, pcm: PcmStream) => void | Promise<void>;
+  look?: (block: Block) => void;
   /** Called with frames read so far and, where known, in total. */
   progress?: (done: number, total: number | null) => void;
 }
 
-/** Decodes a whole file once, in blocks, and reports what it is. Believes nothing that can be counted. */
-export async function probe(
-  source: ByteSource,
+export interface Probed {
+  facts: Facts;
+  warnings: Warning[];
+}
+
+/**
+ * The sound of an opened file, measured while somebody reads it. `result` may be asked for once the
+ * stream is at its end. It believes nothing that can be counted.
+ */
+export function measured(
+  reader: SoundReader,
+  bytes: number,
   options: ProbeOptions = {},
-): Promise<{ facts: Facts; warnings: Warning[] }> {
-  const reader = await openSound(source);
-  const { header, warnings } = reader;
-  const pcm = reader.pcm();
-  const meter = new LevelMeter(pcm.channelCount);
-  for await (const block of pcm.blocks) {
-    if (block.length !== pcm.channelCount) throw layoutChanges();
+): { pcm: PcmStream; result: () => Probed } {
+  const whole = reader.pcm();
+  const meter = new LevelMeter(whole.channelCount);
+  const pcm = tap(whole, (block) => {
+    if (block.length !== whole.channelCount) throw layoutChanges();
     meter.push(block);
-    await options.look?.(block, pcm);
-    options.progress?.(meter.frames, pcm.frames);
-  }
+    options.look?.(block);
+    options.progress?.(meter.frames, whole.frames);
+  });
+  return { pcm, result: () => conclude(reader, bytes, meter) };
+}
+
+/** Decodes a whole file once, in blocks, and reports what it is. */
+export async function probe(source: ByteSource, options: ProbeOptions = {}): Promise<Probed> {
+  const { pcm, result } = measured(await openSound(source), source.size, options);
+  for await (const block of pcm.blocks) void block;
+  return result();
+}
+
+function conclude({ header, warnings }: SoundReader, bytes: number, meter: LevelMeter): Probed {
   if (meter.frames === 0) throw noSound(header.container.toUpperCase());
   const seconds = meter.frames / header.sampleRateHz;
   const missing = header.frames === null ? 0 : header.frames - meter.frames;
@@ -59,8 +77,8 @@ export async function probe(
       bitDepth: header.bitDepth,
       frames: meter.frames,
       seconds,
-      bytes: source.size,
-      bitRateKbps: Math.round((source.size * 8) / seconds) / 1000,
+      bytes,
+      bitRateKbps: Math.round((bytes * 8) / seconds) / 1000,
       ...meter.levels(),
     },
     warnings,

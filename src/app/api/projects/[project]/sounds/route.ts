@@ -1,0 +1,23 @@
+import { BijouError } from '@/core/errors';
+import { answer, whole } from '../../../answer';
+
+/** Takes in one file: its bytes are the body, its name is the query's `name`. */
+export const POST = answer(async ({ request, params, bijou }) => {
+  const projectId = whole(params['project'], 'project');
+  bijou.projectState(projectId);
+  const name = new URL(request.url).searchParams.get('name') ?? '';
+  if (!request.body) {
+    throw new BijouError(
+      'empty-file',
+      'The file is empty: it has 0 bytes.',
+      'Check that it was copied or downloaded to the end.',
+    );
+  }
+  const length = request.headers.get('content-length');
+  return bijou.sounds.add(
+    projectId,
+    name,
+    request.body as unknown as AsyncIterable<Uint8Array>,
+    length === null ? null : whole(length, 'content-length'),
+  );
+});

@@ -1,0 +1,20 @@
+import * as yup from 'yup';
+import { answer, body, whole } from '../../answer';
+
+const schema = yup
+  .object({
+    name: yup.string().trim().min(1).max(200).optional(),
+    recipe: yup.mixed().optional(),
+    removed: yup.boolean().optional(),
+  })
+  .noUnknown();
+
+/** Changes a sound's name or recipe, or takes it out of the project and back in. */
+export const PATCH = answer(async ({ request, params, bijou }) => {
+  const id = whole(params['sound'], 'sound');
+  const { name, recipe, removed } = await body(request, schema);
+  if (recipe !== undefined) bijou.sounds.setRecipe(id, recipe);
+  if (name !== undefined) bijou.sounds.rename(id, name);
+  if (removed !== undefined) bijou.sounds.setRemoved(id, removed);
+  return bijou.sounds.byId(id);
+});

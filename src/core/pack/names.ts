@@ -1,0 +1,38 @@
+/** Longest name that is made, in characters: leaves room for endings on every common disk. */
+const MOST_CHARACTERS = 80;
+/** Names that one common system keeps for devices. */
+const reserved = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
+
+/**
+ * A name for people out of the name of a file from outside: its last part, without its ending,
+ * without characters that cannot be printed, and of bearable length.
+ */
+export function soundNameFrom(fileName: string): string {
+  const last = fileName.split(/[/\\]/).at(-1) ?? '';
+  const dot = last.lastIndexOf('.');
+  return tidy(dot > 0 ? last.slice(0, dot) : last) || 'sound';
+}
+
+/** A name that is safe as a file's on every common system. */
+export function safeFileName(name: string): string {
+  const safe = tidy(name.replace(/[/\\:*?"<>|]/g, '-')).replace(/^[. ]+|[. ]+$/g, '');
+  return safe === '' || reserved.test(safe) ? `sound ${safe}`.trim() : safe;
+}
+
+/** `name.extension`, numbered where `taken` (compared without regard to case) has it already. */
+export function freeName(name: string, extension: string, taken: Set<string>): string {
+  const safe = safeFileName(name);
+  for (let n = 1; ; n++) {
+    const candidate = `${n === 1 ? safe : `${safe}-${n}`}.${extension}`;
+    const key = candidate.toLowerCase();
+    if (taken.has(key)) continue;
+    taken.add(key);
+    return candidate;
+  }
+}
+
+function tidy(text: string): string {
+  // Control characters, and the marks that turn text round, can make a name look like another.
+  const printable = text.normalize('NFC').replace(/[\p{Cc}\p{Cf}\p{Cs}\u2028\u2029]/gu, '');
+  return [...printable].slice(0, MOST_CHARACTERS).join('').trim();
+}

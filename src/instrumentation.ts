@@ -1,0 +1,6 @@
+/** Opens the data folder when the server starts, so that jobs left by a crash go on at once. */
+export async function register(): Promise<void> {
+  if (process.env['NEXT_RUNTIME'] !== 'nodejs') return;
+  const { bijou } = await import('@/server/instance');
+  await bijou();
+}

@@ -1,0 +1,165 @@
+import { fetchSpan, type Listenable } from './source';
+
+/** What is played: frames from `start` up to, not including, `end`. */
+export interface Range {
+  start: number;
+  end: number;
+}
+
+/** The first span is short, so that sound begins at once; later ones are longer and fewer. */
+const FIRST_SECONDS = 0.4;
+const SPAN_SECONDS = 4;
+/** How much is scheduled ahead. */
+const AHEAD_SECONDS = 8;
+const LEAD_SECONDS = 0.03;
+
+/**
+ * Plays spans of a sound back to back. The audio context runs at the sound's own rate, so buffers
+ * join on exact frames and nothing is resampled between them; a loop is as long as its range.
+ */
+export class Player {
+  private context: AudioContext | null = null;
+  private gain: GainNode | null = null;
+  private analyser: AnalyserNode | null = null;
+  private nodes: AudioBufferSourceNode[] = [];
+  private abort: AbortController | null = null;
+  private playing: {
+    listenable: Listenable;
+    range: Range;
+    from: number;
+    startedAt: number;
+  } | null = null;
+  private loop = false;
+  private volume = 1;
+
+  /** Called when playback reaches its end or fails. */
+  constructor(private readonly onStop: (problem: string | null) => void) {}
+
+  /** Starts at `fromFrame` inside `range`; what was playing stops. */
+  async play(listenable: Listenable, range: Range, fromFrame: number): Promise<void> {
+    this.halt();
+    const abort = new AbortController();
+    this.abort = abort;
+    const context = await this.contextAt(listenable.rateHz);
+    const from = fromFrame >= range.start && fromFrame < range.end ? fromFrame : range.start;
+    try {
+      await this.schedule(context, listenable, range, from, abort.signal);
+    } catch (error) {
+      if (abort.signal.aborted) return;
+      this.halt();
+      this.onStop(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  stop(): void {
+    this.halt();
+    this.onStop(null);
+  }
+
+  setLoop(loop: boolean): void {
+    this.loop = loop;
+  }
+
+  setVolume(volume: number): void {
+    this.volume = volume;
+    if (this.gain) this.gain.gain.value = volume;
+  }
+
+  /** The frame that is heard now; null when nothing is. */
+  position(): number | null {
+    if (!this.playing || !this.context) return null;
+    const { listenable, range, from, startedAt } = this.playing;
+    const passed = Math.max(0, this.context.currentTime - startedAt) * listenable.rateHz;
+    const length = range.end - range.start;
+    const inRange = from - range.start + passed;
+    return range.start + Math.floor(this.loop ? inRange % length : Math.min(inRange, length));
+  }
+
+  /** Largest absolute sample of the last few milliseconds, before the volume. */
+  peak(): number {
+    if (!this.analyser) return 0;
+    const samples = new Float32Array(this.analyser.fftSize);
+    this.analyser.getFloatTimeDomainData(samples);
+    return samples.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+  }
+
+  private async schedule(
+    context: AudioContext,
+    listenable: Listenable,
+    range: Range,
+    from: number,
+    signal: AbortSignal,
+  ): Promise<void> {
+    let at = from;
+    let when = 0;
+    let seconds = FIRST_SECONDS;
+    for (;;) {
+      const frames = Math.min(Math.round(seconds * listenable.rateHz), range.end - at);
+      const buffer = await fetchSpan(context, listenable, at, frames, signal);
+      if (signal.aborted) return;
+      if (!this.playing) {
+        when = context.currentTime + LEAD_SECONDS;
+        this.playing = { listenable, range, from, startedAt: when };
+      }
+      const node = this.start(context, buffer, when);
+      when += frames / listenable.rateHz;
+      at += frames;
+      seconds = SPAN_SECONDS;
+      if (at >= range.end) {
+        if (!this.loop) {
+          node.onended = () => {
+            if (!signal.aborted) this.stop();
+          };
+          return;
+        }
+        at = range.start;
+      }
+      await this.waitUntil(context, when - AHEAD_SECONDS, signal);
+    }
+  }
+
+  private start(context: AudioContext, buffer: AudioBuffer, when: number): AudioBufferSourceNode {
+    const node = context.createBufferSource();
+    node.buffer = buffer;
+    node.connect(this.analyser!);
+    node.start(when);
+    this.nodes = this.nodes.filter((old) => old.context === context).slice(-16);
+    this.nodes.push(node);
+    return node;
+  }
+
+  private async waitUntil(context: AudioContext, time: number, signal: AbortSignal): Promise<void> {
+    while (!signal.aborted && context.currentTime < time) {
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+
+  private async contextAt(rateHz: number): Promise<AudioContext> {
+    if (this.context?.sampleRate !== rateHz) {
+      await this.context?.close();
+      this.context = new AudioContext({ sampleRate: rateHz, latencyHint: 'interactive' });
+      this.analyser = this.context.createAnalyser();
+      this.analyser.fftSize = 4096;
+      this.gain = this.context.createGain();
+      this.gain.gain.value = this.volume;
+      this.analyser.connect(this.gain).connect(this.context.destination);
+    }
+    if (this.context.state === 'suspended') await this.context.resume();
+    return this.context;
+  }
+
+  private halt(): void {
+    this.abort?.abort();
+    for (const node of this.nodes) {
+      node.onended = null;
+      try {
+        node.stop();
+      } catch {
+        // It had not been started yet.
+      }
+      node.disconnect();
+    }
+    this.nodes = [];
+    this.playing = null;
+  }
+}

@@ -1,0 +1,15 @@
+import type { Database } from './db';
+import type { FileStore } from './files/store';
+import type { WorkerPool } from './work/pool';
+
+/** What the services share. */
+export interface Context {
+  db: Database;
+  store: FileStore;
+  /** Made when the first job needs it: most commands never start a thread. */
+  pool: () => WorkerPool;
+  /** Says that something of a project is other than before. */
+  changed: (projectId: number) => void;
+  /** Makes the job queue look for new jobs. */
+  pump: () => void;
+}

@@ -1,0 +1,305 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { briefById, builtinBriefs } from '@/core/brief';
+import { check } from '@/core/brief/check';
+import { conversionSteps, obstacle, type Choices } from '@/core/brief/plan';
+import type { Brief, BriefFile } from '@/core/brief/schema';
+import type { CheckedFacts } from '@/core/brief/types';
+import { BijouError, errorFacts } from '@/core/errors';
+import { writers } from '@/core/formats';
+import { writerById } from '@/core/formats/write';
+import { freeName, safeFileName } from '@/core/pack/names';
+import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
+import type { Recipe } from '@/core/recipe/types';
+import type { Assignment, Output, PackLine, Sound } from '@/wire';
+import type { Context } from '../context';
+import type { JobHandler } from '../jobs/runner';
+import { sourceShape } from './sounds';
+
+/** One file that is to be made: everything that decides its bytes. */
+interface PlannedFile {
+  file: BriefFile;
+  recipe: Recipe;
+  outputKey: string;
+  steps: string[];
+}
+
+export function packService(context: Context) {
+  const { db, store, changed } = context;
+
+  function assign(sound: Sound, briefId: string, choices: Choices): void {
+    briefById(briefId);
+    db.packs.assign(sound.id, briefId, choices);
+    changed(sound.projectId);
+  }
+
+  function unassign(sound: Sound, briefId: string): void {
+    db.packs.unassign(sound.id, briefId);
+    changed(sound.projectId);
+  }
+
+  function lines(projectId: number): PackLine[] {
+    const sounds = new Map(db.sounds.ofProject(projectId).map((sound) => [sound.id, sound]));
+    const latest = db.packs.latestOutputs(projectId);
+    return db.packs.assignments(projectId).flatMap((assignment) => {
+      const sound = sounds.get(assignment.soundId);
+      const outputs = latest.filter((row) => row.assignmentId === assignment.id);
+      return sound?.facts ? [line(sound, assignment, outputs)] : [];
+    });
+  }
+
+  /** Builds every assignment of a project that can be built, or only some. Answers the build's id. */
+  function build(projectId: number, assignmentIds?: readonly number[]): number {
+    const chosen = lines(projectId).filter(
+      ({ assignment }) => !assignmentIds || assignmentIds.includes(assignment.id),
+    );
+    const ready = chosen.filter((entry) => entry.obstacle === null);
+    if (ready.length === 0) {
+      throw new BijouError(
+        'not-allowed',
+        chosen.length === 0
+          ? 'Nothing is assigned to a destination yet.'
+          : 'Nothing can be built yet.',
+        chosen[0]?.obstacle?.message ?? 'Choose a destination for a sound first.',
+      );
+    }
+    const buildId = db.transaction(() => {
+      const id = db.packs.addBuild(projectId);
+      const taken = new Map<string, Set<string>>();
+      for (const { assignment, brief } of ready) {
+        const sound = db.sounds.byId(assignment.soundId);
+        if (sound) queueFiles(id, sound, assignment, brief, taken);
+      }
+      return id;
+    });
+    changed(projectId);
+    context.pump();
+    return buildId;
+  }
+
+  function queueFiles(
+    buildId: number,
+    sound: Sound,
+    assignment: Assignment,
+    brief: Brief,
+    taken: Map<string, Set<string>>,
+  ): void {
+    for (const { file, outputKey } of plannedFiles(sound, brief, assignment.choices)) {
+      const folder = `${brief.id}/${file.extension}`;
+      const names = taken.get(folder) ?? new Set<string>();
+      taken.set(folder, names);
+      const known = db.packs.encoding(outputKey);
+      const outputId = db.packs.addOutput({
+        buildId,
+        assignmentId: assignment.id,
+        fileId: file.id,
+        outputKey,
+        name: freeName(sound.name, file.extension, names),
+        // The same inputs are not encoded twice.
+        state: known ? 'done' : 'queued',
+      });
+      if (!known) db.jobs.add(sound.projectId, 'build', outputId);
+    }
+  }
+
+  /** A finished output. @throws not-found while it is not finished. */
+  function output(id: number): Output & { sha256: string } {
+    const row = db.packs.output(id);
+    if (row?.sha256) return { ...row, sha256: row.sha256 };
+    throw new BijouError('not-found', 'That file is not there.', 'Build it, then try again.');
+  }
+
+  function mimeType({ name }: Output): string {
+    const extension = name.split('.').at(-1);
+    return (
+      writers.find((writer) => writer.extension === extension)?.mimeType ??
+      'application/octet-stream'
+    );
+  }
+
+  /**
+   * The pack: every finished file that is up to date, a folder for each destination, and a manifest.
+   * @throws not-found when there is nothing in it.
+   */
+  function pack(projectId: number, briefId: string | null) {
+    const files = lines(projectId)
+      .filter(({ brief }) => briefId === null || brief.id === briefId)
+      .flatMap(({ brief, outputs }) =>
+        outputs.flatMap((row) =>
+          row.upToDate && row.sha256 && row.verification
+            ? [{ brief, row, sha256: row.sha256, facts: row.verification.facts }]
+            : [],
+        ),
+      );
+    if (files.length === 0) {
+      throw new BijouError('not-found', 'There is no finished file to pack.', 'Press Build first.');
+    }
+    const taken = new Map(files.map(({ brief }) => [brief.id, new Set<string>()]));
+    const placed = files.map((file) => {
+      const dot = file.row.name.lastIndexOf('.');
+      // Two builds may have given two sounds one name.
+      const [name, extension] = [file.row.name.slice(0, dot), file.row.name.slice(dot + 1)];
+      return {
+        ...file,
+        path: `${file.brief.id}/${freeName(name, extension, taken.get(file.brief.id)!)}`,
+      };
+    });
+    const manifest = placed.map(({ brief, path, sha256, facts }) => ({
+      path,
+      brief: brief.id,
+      briefVersion: brief.version,
+      sha256,
+      ...facts,
+    }));
+    const project = db.projects.byId(projectId);
+    return {
+      name: `${safeFileName(project?.name ?? 'pack')}${briefId === null ? '' : ` ${briefId}`}.zip`,
+      entries: packEntries(placed, manifest),
+    };
+  }
+
+  /** The zip's files, opened one after the other while it is being written. */
+  async function* packEntries(
+    placed: readonly { path: string; sha256: string }[],
+    manifest: unknown,
+  ) {
+    yield { name: 'manifest.json', input: `${JSON.stringify(manifest, null, 2)}\n` };
+    for (const { path, sha256 } of placed) {
+      yield { name: path, input: createReadStream(store.path(sha256)) };
+    }
+  }
+
+  return { briefs: builtinBriefs, assign, unassign, lines, build, output, mimeType, pack };
+}
+
+function line(sound: Sound, assignment: Assignment, outputs: Output[]): PackLine {
+  const brief = briefById(assignment.briefId);
+  try {
+    const facts = shapedFacts(sound);
+    const planned = plannedFiles(sound, brief, assignment.choices);
+    const blocked = obstacle(facts, brief, assignment.choices);
+    const keys = new Map(planned.map((plan) => [plan.file.id, plan.outputKey]));
+    return {
+      assignment,
+      brief,
+      findings: check(facts, brief),
+      plans: planned.map(({ file, steps }) => {
+        const writer = writerById(file.writer);
+        return {
+          fileId: file.id,
+          steps,
+          setting: writer.describe(file.settings as Record<string, unknown>),
+        };
+      }),
+      obstacle: blocked && errorFacts(blocked),
+      outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
+    };
+  } catch (error) {
+    return {
+      assignment,
+      brief,
+      findings: [],
+      plans: [],
+      obstacle: errorFacts(error),
+      outputs: outputs.map((row) => ({ ...row, upToDate: false })),
+    };
+  }
+}
+
+/** The facts of a sound behind its recipe, as briefs look at them. */
+function shapedFacts(sound: Sound): CheckedFacts {
+  const before = sourceShape(sound);
+  const after = shapeAfter(sound.recipe, before);
+  const facts = sound.facts!;
+  return {
+    ...facts,
+    sampleRateHz: after.rateHz,
+    channels: after.channelCount,
+    seconds: after.frames / after.rateHz,
+  };
+}
+
+function plannedFiles(sound: Sound, brief: Brief, choices: Choices): PlannedFile[] {
+  const before = sourceShape(sound);
+  const shaped = shapeAfter(sound.recipe, before);
+  return brief.files.map((file) => {
+    const added = conversionSteps(shaped, file, choices);
+    const recipe: Recipe = { version: 1, steps: [...sound.recipe.steps, ...added] };
+    const writer = writerById(file.writer);
+    const key = [
+      sound.sourceSha256,
+      recipe.steps.filter((s) => s.on),
+      writer.version,
+      file.settings,
+    ];
+    return {
+      file,
+      recipe,
+      outputKey: createHash('sha256').update(JSON.stringify(key)).digest('hex'),
+      steps: describeRecipe(recipe, before),
+    };
+  });
+}
+
+/** Making one output. */
+export function buildHandler({ db, store, pool }: Context): JobHandler {
+  function find(outputId: number) {
+    const output = db.packs.output(outputId);
+    const assignment = output && db.packs.assignmentById(output.assignmentId);
+    const sound = assignment && db.sounds.byId(assignment.soundId);
+    return output && assignment && sound ? { output, assignment, sound } : null;
+  }
+  return {
+    start: (job) => db.packs.setOutput(job.subjectId, 'running'),
+    async run(job, options, temporary) {
+      const found = find(job.subjectId);
+      if (!found) return;
+      const { output, assignment, sound } = found;
+      const brief = briefById(assignment.briefId);
+      const planned = plannedFiles(sound, brief, assignment.choices).find(
+        (plan) => plan.file.id === output.fileId,
+      );
+      // The recipe may have changed while this was waiting: then this output is of no use any more.
+      if (planned?.outputKey !== output.outputKey) throw outOfDate();
+      const [path, peaks, workingCopy] = [temporary(), temporary(), temporary()];
+      const result = await pool().run(
+        {
+          kind: 'build',
+          source: store.path(sound.sourceSha256),
+          sourceFrames: sourceShape(sound).frames,
+          recipe: planned.recipe,
+          writer: planned.file.writer,
+          settings: planned.file.settings,
+          brief,
+          fileId: output.fileId,
+          output: path,
+          peaks,
+          workingCopy,
+        },
+        options,
+      );
+      await store.place(peaks, result.sha256, 'peaks');
+      if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
+      await store.place(path, result.sha256);
+      db.transaction(() => {
+        db.packs.addEncoding({
+          outputKey: output.outputKey,
+          sha256: result.sha256,
+          verification: result.verification,
+          warnings: result.warnings,
+        });
+        db.packs.setOutput(output.id, 'done');
+      });
+    },
+    fail: (job, error) => db.packs.setOutput(job.subjectId, 'failed', error),
+    cancel: (job) => db.packs.setOutput(job.subjectId, 'cancelled'),
+  };
+}
+
+function outOfDate(): BijouError {
+  return new BijouError(
+    'not-allowed',
+    'The sound was changed after this build was started.',
+    'Build it again.',
+  );
+}

@@ -1,0 +1,51 @@
+import { checkFinished } from '@/core/brief/check';
+import { compare, convert } from '@/core/convert';
+import { BijouError } from '@/core/errors';
+import { withFile, writeTemporary } from '../files/bytes';
+import { sha256OfFile } from '../files/store';
+import { readFile } from './readFile';
+import type { BuildResult, BuildTask } from './tasks';
+
+/** Share of the progress that is encoding; the rest is decoding again. */
+const ENCODING = 0.8;
+
+/**
+ * Encodes one output, decodes the finished file again and holds it against its own brief.
+ * @throws damaged-sound when it does not hold what it must, or its brief would not take it.
+ */
+export async function buildOutput(
+  task: BuildTask,
+  progress: (share: number) => void,
+): Promise<BuildResult> {
+  const { recipe, writer, settings } = task;
+  const { expected, warnings } = await withFile(task.source, (source) =>
+    writeTemporary(task.output, (sink) =>
+      convert(source, { recipe, writer, settings }, sink, {
+        frames: task.sourceFrames,
+        progress: (frames) => progress((ENCODING * frames) / task.sourceFrames),
+      }),
+    ),
+  );
+  const read = await readFile(task.output, task.peaks, task.workingCopy, (done) =>
+    progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
+  );
+  const verification = compare(read, expected);
+  const { accepted, findings } = checkFinished(verification.facts, task.brief, task.fileId);
+  if (!accepted) {
+    const reasons = findings.filter((finding) => finding.verdict !== 'met');
+    verification.problems.push(...reasons.map((finding) => finding.sentence));
+  }
+  if (verification.problems.length > 0) {
+    throw new BijouError(
+      'damaged-sound',
+      `The finished file was decoded again and is not as it must be: ${verification.problems.join(' ')}`,
+      'It was not kept. Try another setting, and report this with the sound.',
+    );
+  }
+  return {
+    sha256: await sha256OfFile(task.output),
+    verification,
+    warnings,
+    hasWorkingCopy: read.hasWorkingCopy,
+  };
+}

@@ -1,0 +1,40 @@
+import { openSound } from '@/core/formats/open';
+import { writeSound } from '@/core/formats/write';
+import { measured, type ProbeOptions } from '@/core/measure/probe';
+import { PyramidBuilder } from '@/core/measure/pyramid';
+import { withFile, writeTemporary } from '../files/bytes';
+import type { ReadResult } from './tasks';
+
+/** What a float WAV file can hold at most; a longer sound's working copy has 16 bits. */
+const MOST_FLOAT_BYTES = 3.5e9;
+
+/**
+ * Decodes a file once and leaves its peak pyramid and, unless it is WAV itself, a WAV copy of what
+ * was decoded, which can be read from any frame on. Used for sources and for finished outputs alike.
+ */
+export async function readFile(
+  path: string,
+  peaks: string,
+  workingCopy: string,
+  progress: NonNullable<ProbeOptions['progress']>,
+): Promise<ReadResult> {
+  return withFile(path, async (source) => {
+    const reader = await openSound(source);
+    const pyramid = new PyramidBuilder(reader.header.channels);
+    const { pcm, result } = measured(reader, source.size, {
+      look: (block) => pyramid.push(block),
+      progress,
+    });
+    const hasWorkingCopy = reader.header.container !== 'wav';
+    if (hasWorkingCopy) {
+      const floatBytes = (pcm.frames ?? 0) * pcm.channelCount * 4;
+      const bits = floatBytes > MOST_FLOAT_BYTES ? 16 : 32;
+      await writeTemporary(workingCopy, (sink) => writeSound(pcm, 'wav', { bits }, sink));
+    } else {
+      for await (const block of pcm.blocks) void block;
+    }
+    const read = result();
+    await writeTemporary(peaks, (sink) => sink.write(pyramid.finish()));
+    return { ...read, hasWorkingCopy };
+  });
+}

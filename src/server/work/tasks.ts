@@ -1,0 +1,45 @@
+import type { Brief } from '@/core/brief/schema';
+import type { Verification } from '@/core/convert';
+import type { ErrorFacts } from '@/core/errors';
+import type { Warning } from '@/core/formats/types';
+import type { Probed } from '@/core/measure/probe';
+import type { Recipe } from '@/core/recipe/types';
+
+/** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
+export interface ReadTask {
+  kind: 'read';
+  source: string;
+  peaks: string;
+  workingCopy: string;
+}
+
+/** Makes one output and decodes it again. */
+export interface BuildTask {
+  kind: 'build';
+  source: string;
+  sourceFrames: number;
+  recipe: Recipe;
+  writer: string;
+  settings: object;
+  brief: Brief;
+  fileId: string;
+  output: string;
+  peaks: string;
+  workingCopy: string;
+}
+
+export type Task = ReadTask | BuildTask;
+
+export interface ReadResult extends Probed {
+  hasWorkingCopy: boolean;
+}
+
+export interface BuildResult {
+  sha256: string;
+  verification: Verification;
+  warnings: Warning[];
+  hasWorkingCopy: boolean;
+}
+
+/** What a worker answers. Errors travel as data: a class does not survive the way between threads. */
+export type Answer<Result> = { ok: true; result: Result } | { ok: false; error: ErrorFacts };

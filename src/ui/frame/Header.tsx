@@ -1,0 +1,142 @@
+'use client';
+
+import { Keyboard, Moon, Sun } from 'lucide-react';
+import Link from 'next/link';
+import { usePathname, useRouter } from 'next/navigation';
+import type { Project } from '@/wire';
+import { call } from '../shared/api';
+import { plural, size } from '../shared/format';
+import { useProject } from '../shared/project';
+import { useAction } from '../shared/useAction';
+import { useHelp } from './help';
+import { stations } from './stations';
+import { currentTheme, setTheme } from './theme';
+
+export function Header({ projects }: { projects: Project[] }) {
+  const state = useProject();
+  const bytes = state.sounds.reduce((sum, sound) => sum + sound.bytes, 0);
+  return (
+    <header className="bg-base-100 border-base-300 flex flex-wrap items-end gap-x-8 gap-y-2 border-b px-6 pt-3">
+      <div className="min-w-0 pb-2.5">
+        <ProjectMenu projects={projects} />
+        <p className="text-soft text-xs">
+          {plural(state.sounds.length, 'sound')}, {size(bytes)} as brought in
+        </p>
+      </div>
+      <StationNav />
+      <div className="mb-2 ml-auto flex items-center gap-1">
+        <button
+          className="btn btn-ghost btn-sm btn-square"
+          aria-label="Keyboard shortcuts"
+          title="Keyboard shortcuts (?)"
+          onClick={() => useHelp.setState({ open: true })}
+        >
+          <Keyboard size={17} />
+        </button>
+        <button
+          className="btn btn-ghost btn-sm btn-square"
+          aria-label="Change between daylight and lamplight"
+          title="Daylight or lamplight"
+          onClick={() => setTheme(currentTheme() === 'daylight' ? 'lamplight' : 'daylight')}
+        >
+          <Sun size={17} className="hidden [[data-theme=lamplight]_&]:block" />
+          <Moon size={17} className="[[data-theme=lamplight]_&]:hidden" />
+        </button>
+      </div>
+    </header>
+  );
+}
+
+function StationNav() {
+  const state = useProject();
+  const path = usePathname();
+  return (
+    <nav aria-label="Stations" className="flex flex-wrap">
+      {stations.map((station, i) => {
+        const { value, of } = station.count(state);
+        const href = `/p/${state.project.id}/${station.path}`;
+        const isHere = path.startsWith(href);
+        return (
+          <Link
+            key={station.path}
+            href={href}
+            aria-current={isHere ? 'page' : undefined}
+            title={`${station.purpose} — ${value} ${of} (key ${i + 1})`}
+            className={`group flex items-center gap-2 border-b-3 px-3 pt-1 pb-2.5 ${
+              isHere ? 'border-primary' : 'hover:border-base-300 border-transparent'
+            }`}
+          >
+            <span
+              aria-hidden
+              className={`gem grid size-5 place-items-center text-[0.65rem] font-semibold ${
+                isHere ? 'bg-primary text-primary-content' : 'bg-base-300 text-base-content'
+              }`}
+            >
+              {i + 1}
+            </span>
+            <span className={isHere ? 'font-semibold' : ''}>{station.name}</span>
+            <span className="text-soft text-xs">
+              {value}
+              <span className="sr-only"> {of}</span>
+            </span>
+          </Link>
+        );
+      })}
+    </nav>
+  );
+}
+
+function ProjectMenu({ projects }: { projects: Project[] }) {
+  const { project } = useProject();
+  const router = useRouter();
+  const { run } = useAction();
+  const begin = async (name: string) => {
+    await run(async () => {
+      const made = await call<Project>('projects', 'POST', { name });
+      router.push(`/p/${made.id}/collect`);
+    });
+  };
+  return (
+    <details className="dropdown">
+      <summary
+        className="cursor-pointer list-none font-serif text-2xl leading-7 font-medium"
+        title="Change or begin a project"
+      >
+        {project.name}
+        <span aria-hidden className="text-soft ml-1.5 text-sm">
+          ▾
+        </span>
+      </summary>
+      <div className="dropdown-content bg-base-100 border-base-300 rounded-box z-20 mt-2 w-72 border p-2 shadow-lg">
+        <ul>
+          {projects.map(({ id, name }) => (
+            <li key={id}>
+              <Link
+                className="hover:bg-base-200 block rounded px-2 py-1.5"
+                href={`/p/${id}/collect`}
+                aria-current={id === project.id ? 'true' : undefined}
+              >
+                {name}
+                {id === project.id && <span className="text-soft"> — open now</span>}
+              </Link>
+            </li>
+          ))}
+        </ul>
+        <form
+          className="border-base-300 mt-2 flex gap-2 border-t pt-2"
+          action={(data) => begin(String(data.get('name')))}
+        >
+          <input
+            name="name"
+            required
+            maxLength={80}
+            className="input input-sm flex-1"
+            placeholder="Name of a new project"
+            aria-label="Name of a new project"
+          />
+          <button className="btn btn-sm">Begin</button>
+        </form>
+      </div>
+    </details>
+  );
+}

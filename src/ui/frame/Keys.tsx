@@ -1,0 +1,67 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { useEffect, useRef } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { useProject } from '../shared/project';
+import { setLoop, switchTo, toggle, useListening } from '../strip/listening';
+import { shortcuts, useHelp } from './help';
+import { stations } from './stations';
+
+/** The keys that work at every station, and the sheet that lists all keys. */
+export function Keys() {
+  const router = useRouter();
+  const { project } = useProject();
+  const { open } = useHelp();
+  const dialog = useRef<HTMLDialogElement>(null);
+  const numbers = stations.map((_, i) => String(i + 1));
+  useHotkeys(numbers, (_, { keys }) => {
+    const station = stations[Number(keys?.[0]) - 1];
+    if (station) router.push(`/p/${project.id}/${station.path}`);
+  });
+  useHotkeys('space', (event) => {
+    // A focused button or link keeps its own meaning of the space bar.
+    if ((event.target as HTMLElement).closest('button, a, summary, select')) return;
+    event.preventDefault();
+    toggle();
+  });
+  useHotkeys('l', () => setLoop(!useListening.getState().loop));
+  useHotkeys('v', () => {
+    const { versions, current } = useListening.getState();
+    const next = versions[(versions.findIndex((v) => v.key === current) + 1) % versions.length];
+    if (next) switchTo(next.key);
+  });
+  useHotkeys('shift+slash, ?', () => useHelp.setState({ open: true }), { useKey: true });
+  useEffect(() => {
+    if (open) dialog.current?.showModal();
+    else dialog.current?.close();
+  }, [open]);
+  return (
+    <dialog
+      ref={dialog}
+      className="modal"
+      aria-label="Keyboard shortcuts"
+      onClose={() => useHelp.setState({ open: false })}
+    >
+      <div className="modal-box max-w-lg">
+        <h2 className="font-serif text-2xl">Keys</h2>
+        {shortcuts.map(({ where, keys }) => (
+          <section key={where} className="mt-4">
+            <h3 className="text-soft text-xs font-semibold">{where}</h3>
+            <dl className="mt-1 grid grid-cols-[7rem_1fr] gap-y-1">
+              {keys.map(([key, does]) => (
+                <div key={key} className="contents">
+                  <dt className="font-semibold">{key}</dt>
+                  <dd>{does}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+        <form method="dialog" className="mt-5 text-right">
+          <button className="btn btn-sm">Close</button>
+        </form>
+      </div>
+    </dialog>
+  );
+}

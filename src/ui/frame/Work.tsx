@@ -1,0 +1,66 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { call } from '../shared/api';
+import { formatTime, plural } from '../shared/format';
+import { useProgress, useProject } from '../shared/project';
+import { useAction } from '../shared/useAction';
+
+/** What is being worked on right now, wherever one is: how much is left, how fast it goes, and Cancel. */
+export function Work() {
+  const { jobs } = useProject();
+  const byJob = useProgress((state) => state.byJob);
+  const { run, busy } = useAction();
+  const [began, setBegan] = useState<{ at: number; most: number } | null>(null);
+  const [now, setNow] = useState(0);
+  const open = jobs.length;
+  useEffect(() => {
+    if (open === 0) {
+      setBegan(null);
+      return;
+    }
+    setBegan((old) =>
+      old ? { ...old, most: Math.max(old.most, open) } : { at: Date.now(), most: open },
+    );
+    const clock = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(clock);
+  }, [open]);
+  if (open === 0 || !began) return null;
+  const left = jobs.reduce((sum, job) => sum + 1 - (byJob[job.id] ?? job.progress), 0);
+  const done = Math.max(0, began.most - left);
+  const seconds = Math.max(0, now - began.at) / 1000;
+  const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
+  const reading = jobs.filter((job) => job.kind === 'read').length;
+  const parts = [
+    reading > 0 && `reading ${plural(reading, 'sound')}`,
+    open > reading && `building ${plural(open - reading, 'file')}`,
+  ].filter(Boolean);
+  return (
+    <div
+      className="border-base-300 bg-base-100 flex items-center gap-4 border-b px-6 py-1.5"
+      role="status"
+    >
+      <progress
+        className="progress progress-primary w-48"
+        value={done}
+        max={began.most}
+        aria-label="Work done"
+      />
+      <span>{parts.join(', ')}</span>
+      <span className="text-soft">
+        {Math.floor(done)} of {began.most} done
+        {seconds > 1 && done > 0 && `, ${(done / seconds).toFixed(1)} a second`}
+        {remaining !== null && `, about ${formatTime(Math.ceil(remaining), 0)} left`}
+      </span>
+      <button
+        className="btn btn-ghost btn-xs ml-auto"
+        disabled={busy}
+        onClick={() =>
+          run(() => Promise.all(jobs.map((job) => call(`jobs/${job.id}/cancel`, 'POST'))))
+        }
+      >
+        Cancel
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,162 @@
+'use client';
+
+import { CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
+import type { Output, PackLine, Sound } from '@/wire';
+import { call } from '../shared/api';
+import { count, decibels, formatTime, kilohertz, layout, size } from '../shared/format';
+import { useProgress, useProject } from '../shared/project';
+import { useAction } from '../shared/useAction';
+import { cue, play } from '../strip/listening';
+import { versionsOf } from '../strip/versions';
+
+/** The files made for one line, newest of each kind: bytes before → after, and what was verified. */
+export function Outputs({ line, sound }: { line: PackLine; sound: Sound }) {
+  const { outputs, brief } = line;
+  if (outputs.length === 0) {
+    return (
+      <p className="text-soft">
+        Not built yet.{' '}
+        {!line.obstacle && (
+          <>
+            {brief.files.length === 1 ? 'One file' : `${brief.files.length} files`} will come of{' '}
+            {size(sound.bytes)}.
+          </>
+        )}
+      </p>
+    );
+  }
+  return (
+    <ul className="min-w-0 space-y-2.5">
+      {outputs.map((output) => (
+        <li key={output.id} className="min-w-0">
+          <OneOutput output={output} sound={sound} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function OneOutput({ output, sound }: { output: PackLine['outputs'][number]; sound: Sound }) {
+  if (output.state === 'queued' || output.state === 'running') return <Building output={output} />;
+  if (output.state === 'failed' || output.state === 'cancelled') {
+    return (
+      <p className={output.state === 'failed' ? 'text-error' : 'text-soft'}>
+        <CircleX size={15} aria-hidden className="mr-1.5 inline" />
+        <span className="font-semibold">{output.name}</span>:{' '}
+        {output.state === 'cancelled'
+          ? 'cancelled.'
+          : `${output.error?.message} ${output.error?.hint}`}
+      </p>
+    );
+  }
+  return <Finished output={output} sound={sound} />;
+}
+
+function Building({ output }: { output: Output }) {
+  const { jobs } = useProject();
+  const { run, busy } = useAction();
+  const job = jobs.find(({ kind, subjectId }) => kind === 'build' && subjectId === output.id);
+  const progress =
+    useProgress(({ byJob }) => (job ? byJob[job.id] : undefined)) ?? job?.progress ?? 0;
+  return (
+    <div className="flex items-center gap-3">
+      <span className="min-w-0 truncate">{output.name}</span>
+      {output.state === 'queued' ? (
+        <span className="text-soft">waiting</span>
+      ) : (
+        <>
+          <progress
+            className="progress progress-primary w-32"
+            value={progress}
+            max={1}
+            aria-label={`Building ${output.name}`}
+          />
+          <span>{Math.round(progress * 100)} %</span>
+        </>
+      )}
+      {job && (
+        <button
+          className="btn btn-ghost btn-xs"
+          disabled={busy}
+          onClick={() => run(() => call(`jobs/${job.id}/cancel`, 'POST'))}
+        >
+          Cancel
+        </button>
+      )}
+    </div>
+  );
+}
+
+function Finished({ output, sound }: { output: PackLine['outputs'][number]; sound: Sound }) {
+  const { lines } = useProject();
+  const { verification } = output;
+  if (!verification) return null;
+  const { facts } = verification;
+  const ratio = sound.bytes / facts.bytes;
+  const listen = () => {
+    cue(sound.name, versionsOf(sound, lines), `output-${output.id}`);
+    play({ frame: 0, range: null });
+  };
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-3">
+        <span className="min-w-0 truncate font-semibold" title={output.name}>
+          {output.name}
+        </span>
+        <span className="whitespace-nowrap">
+          {size(sound.bytes)} → <strong>{size(facts.bytes)}</strong>{' '}
+          <span className="text-soft" title={`${sound.bytes} → ${facts.bytes} bytes`}>
+            {ratio >= 1
+              ? `÷ ${ratio.toFixed(1)}, ${((100 * facts.bytes) / sound.bytes).toFixed(1)} %`
+              : `× ${(1 / ratio).toFixed(1)}, larger than its source`}
+          </span>
+        </span>
+        <span className="ml-auto flex">
+          <button
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label={`Play ${output.name}`}
+            title={
+              output.upToDate
+                ? 'Play the result; V compares it with the source'
+                : 'Build it again to hear it'
+            }
+            disabled={!output.upToDate}
+            onClick={listen}
+          >
+            <Play size={14} fill="currentColor" />
+          </button>
+          <a
+            className="btn btn-ghost btn-sm btn-square"
+            aria-label={`Download ${output.name}`}
+            title="Download"
+            href={`/api/outputs/${output.id}/file`}
+            download={output.name}
+          >
+            <Download size={15} />
+          </a>
+        </span>
+      </div>
+      {output.upToDate ? (
+        <p className="text-soft flex gap-1.5 text-xs">
+          <ShieldCheck size={14} aria-hidden className="text-success shrink-0" />
+          <span>
+            Decoded again: {count(verification.framesFound)} of {count(verification.framesExpected)}{' '}
+            frames, {formatTime(facts.seconds)}, {kilohertz(facts.sampleRateHz)},{' '}
+            {layout(facts.channels)}, peak {decibels(facts.peakDbfs)} dBFS. The brief is met.
+          </span>
+        </p>
+      ) : (
+        <p className="text-warning flex gap-1.5 text-xs">
+          <TriangleAlert size={14} aria-hidden className="shrink-0" />
+          Out of date: the sound was changed after this was built.
+        </p>
+      )}
+      {output.warnings.map(({ message }) => (
+        <p key={message} className="text-warning flex gap-1.5 text-xs">
+          <TriangleAlert size={14} aria-hidden className="shrink-0" />
+          {message}
+        </p>
+      ))}
+    </>
+  );
+}

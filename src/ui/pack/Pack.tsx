@@ -1,0 +1,59 @@
+'use client';
+
+import { Hammer } from 'lucide-react';
+import Link from 'next/link';
+import { builtinBriefs } from '@/core/brief/builtin';
+import { call } from '../shared/api';
+import { plural } from '../shared/format';
+import { useProject } from '../shared/project';
+import { useAction } from '../shared/useAction';
+import { missingFiles } from '../frame/stations';
+import { Destination } from './Destination';
+
+/** The fourth station: what destinations take, what has to be done for it, and what has come of it. */
+export function Pack() {
+  const { project, sounds, lines } = useProject();
+  const { run, busy } = useAction();
+  const ready = sounds.filter((sound) => sound.facts !== null);
+  const toBuild = lines.filter((line) => line.obstacle === null).flatMap(missingFiles).length;
+  const waiting = lines.filter((line) => line.obstacle !== null).length;
+  return (
+    <div className="px-6 py-5">
+      <div className="mb-4 flex flex-wrap items-baseline gap-x-4">
+        <h1 className="font-serif text-3xl">Pack</h1>
+        <p className="text-soft">
+          {lines.length === 0
+            ? 'Choose where each sound goes; what has to be converted is said before anything is built.'
+            : `${plural(toBuild, 'file')} to build` +
+              (waiting > 0 ? `, ${plural(waiting, 'sound')} waiting for a decision` : '')}
+        </p>
+        <button
+          className="btn btn-primary btn-sm ml-auto self-center"
+          disabled={busy || toBuild === 0}
+          onClick={() => run(() => call(`projects/${project.id}/builds`, 'POST', {}))}
+        >
+          <Hammer size={15} /> Build everything
+        </button>
+      </div>
+      {ready.length === 0 ? (
+        <p className="text-soft py-10 text-center">
+          There is no sound to pack yet.{' '}
+          <Link className="link link-primary" href={`/p/${project.id}/collect`}>
+            Bring one in
+          </Link>
+        </p>
+      ) : (
+        <div className="space-y-8">
+          {builtinBriefs.map((brief) => (
+            <Destination
+              key={brief.id}
+              brief={brief}
+              lines={lines.filter((line) => line.brief.id === brief.id)}
+              sounds={ready}
+            />
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+import type { ErrorFacts } from '@/core/errors';
+
+/** An error that the server explained. */
+export class ApiError extends Error {
+  constructor(readonly facts: ErrorFacts) {
+    super(facts.message);
+  }
+}
+
+export const OFFLINE: ErrorFacts = {
+  code: 'internal',
+  message: 'Bijou does not answer.',
+  hint: 'Check that it is still running, then try again.',
+};
+
+/** Calls the server and gives back its JSON. @throws ApiError */
+export async function call<T>(path: string, method = 'GET', data?: unknown): Promise<T> {
+  const response = await fetch(`/api/${path}`, {
+    method,
+    ...(data !== undefined && {
+      body: JSON.stringify(data),
+      headers: { 'Content-Type': 'application/json' },
+    }),
+  }).catch(() => {
+    throw new ApiError(OFFLINE);
+  });
+  const answer: unknown = await response.json().catch(() => ({ error: OFFLINE }));
+  if (!response.ok) throw new ApiError((answer as { error: ErrorFacts }).error);
+  return answer as T;
+}

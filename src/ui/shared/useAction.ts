@@ -1,0 +1,25 @@
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { ApiError } from './api';
+import { useRefresh } from './project';
+
+/** Runs a change on the server, refreshes the screen and says what went wrong. */
+export function useAction() {
+  const refresh = useRefresh();
+  const [busy, setBusy] = useState(false);
+  async function run(change: () => Promise<unknown>): Promise<boolean> {
+    setBusy(true);
+    try {
+      await change();
+      await refresh();
+      return true;
+    } catch (error) {
+      const facts = error instanceof ApiError ? error.facts : null;
+      toast.error(facts?.message ?? 'That did not work.', { description: facts?.hint });
+      return false;
+    } finally {
+      setBusy(false);
+    }
+  }
+  return { run, busy };
+}

@@ -1,0 +1,72 @@
+'use client';
+
+import { useEffect } from 'react';
+import type { Sound } from '@/wire';
+import { currentVersion, position, useListening } from '../strip/listening';
+import { drawLane, inkOf, overlay, prepare } from './draw';
+import { usePeaks } from './peaks';
+import { useThemeTick, useWidth } from './useWidth';
+
+/** A small picture of a whole sound; clicking plays from there. */
+export function Thumbnail({ sound, onPlay }: { sound: Sound; onPlay: (frame: number) => void }) {
+  const frames = sound.facts?.frames ?? 0;
+  const { ref, width } = useWidth<HTMLCanvasElement>();
+  const view = { start: 0, end: frames };
+  const data = usePeaks(sound.id, view, width);
+  const tick = useThemeTick();
+  useEffect(() => {
+    const drawing = ref.current && prepare(ref.current);
+    if (!drawing || !data) return;
+    const { context, height } = drawing;
+    drawLane(
+      context,
+      {
+        data: overlay(data.peaks),
+        covers: data.view,
+        view: data.view,
+        width: drawing.width,
+        top: 0,
+        height,
+      },
+      inkOf(ref.current!),
+    );
+  }, [ref, data, width, tick]);
+  return (
+    <div className="relative h-9 w-full">
+      <canvas
+        ref={ref}
+        className="size-full cursor-pointer"
+        title="Play from here"
+        onClick={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          onPlay(Math.floor(((event.clientX - box.left) / box.width) * frames));
+        }}
+      />
+      <PlayLine sound={sound} />
+    </div>
+  );
+}
+
+/** A line where the sound is being heard. */
+function PlayLine({ sound }: { sound: Sound }) {
+  const isHeard = useListening((s) => s.playing && s.current === `source-${sound.id}`);
+  const { ref } = useWidth<HTMLDivElement>();
+  useEffect(() => {
+    if (!isHeard) return;
+    let request = 0;
+    const move = () => {
+      const frames = currentVersion(useListening.getState())?.frames ?? 1;
+      if (ref.current) ref.current.style.left = `${(position() / frames) * 100}%`;
+      request = requestAnimationFrame(move);
+    };
+    move();
+    return () => cancelAnimationFrame(request);
+  }, [isHeard, ref]);
+  return isHeard ? (
+    <div
+      ref={ref}
+      aria-hidden
+      className="bg-primary pointer-events-none absolute top-0 h-full w-px"
+    />
+  ) : null;
+}

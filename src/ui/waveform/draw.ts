@@ -1,0 +1,124 @@
+import type { Peaks, View } from './peaks';
+
+export interface Ink {
+  wave: string;
+  body: string;
+  axis: string;
+  cut: string;
+  tint: string;
+}
+
+/** Colours of the theme that the canvas is in. */
+export function inkOf(element: HTMLElement): Ink {
+  const style = getComputedStyle(element);
+  const color = (name: string) => style.getPropertyValue(name).trim();
+  const content = color('--color-base-content');
+  const mix = (share: number) => `color-mix(in oklab, ${content} ${share}%, transparent)`;
+  return {
+    wave: mix(45),
+    body: mix(95),
+    axis: color('--color-base-300'),
+    cut: `color-mix(in oklab, ${color('--color-base-200')} 78%, transparent)`,
+    tint: `color-mix(in oklab, ${color('--color-primary')} 9%, transparent)`,
+  };
+}
+
+/** Fits a canvas to its element at the screen's own resolution, and clears it. */
+export function prepare(
+  canvas: HTMLCanvasElement,
+): { context: CanvasRenderingContext2D; width: number; height: number } | null {
+  const { clientWidth: width, clientHeight: height } = canvas;
+  const context = canvas.getContext('2d');
+  if (!context || width === 0) return null;
+  const ratio = window.devicePixelRatio || 1;
+  canvas.width = Math.round(width * ratio);
+  canvas.height = Math.round(height * ratio);
+  context.setTransform(ratio, 0, 0, ratio, 0, 0);
+  context.clearRect(0, 0, width, height);
+  return { context, width, height };
+}
+
+interface Lane {
+  /** `[min, max, rms]` a column. */
+  data: readonly number[];
+  /** The frames that the data covers, which may differ from the view for a moment. */
+  covers: View;
+  view: View;
+  width: number;
+  top: number;
+  height: number;
+}
+
+/** Draws one channel: extremes pale, RMS dark; single frames as points and steps when close. */
+export function drawLane(context: CanvasRenderingContext2D, lane: Lane, ink: Ink): void {
+  const { data, covers, view, width, top, height } = lane;
+  const middle = top + height / 2;
+  const scale = (height / 2) * 0.94;
+  context.fillStyle = ink.axis;
+  context.fillRect(0, Math.round(middle), width, 1);
+  const columns = data.length / 3;
+  if (columns === 0) return;
+  const framesPerColumn = (covers.end - covers.start) / columns;
+  const pixelsPerColumn = (framesPerColumn / (view.end - view.start)) * width;
+  const left = ((covers.start - view.start) / (view.end - view.start)) * width;
+  const y = (value: number) => middle - Math.max(-1, Math.min(1, value)) * scale;
+  if (framesPerColumn <= 1 && pixelsPerColumn >= 2) {
+    drawFrames(context, data, left, pixelsPerColumn, y, ink);
+    return;
+  }
+  const bar = Math.max(1, pixelsPerColumn);
+  context.fillStyle = ink.wave;
+  for (let i = 0; i < columns; i++) {
+    const [from, to] = [y(data[i * 3 + 1]!), y(data[i * 3]!)];
+    context.fillRect(left + i * pixelsPerColumn, from, bar, Math.max(1, to - from));
+  }
+  context.fillStyle = ink.body;
+  for (let i = 0; i < columns; i++) {
+    // The body is what is heard as loudness; it cannot leave the extremes.
+    const high = Math.min(data[i * 3 + 2]!, Math.max(0, data[i * 3 + 1]!));
+    const low = Math.max(-data[i * 3 + 2]!, Math.min(0, data[i * 3]!));
+    if (high > low)
+      context.fillRect(left + i * pixelsPerColumn, y(high), bar, Math.max(1, y(low) - y(high)));
+  }
+}
+
+/** From this width on, single frames are drawn as points. */
+const POINT_PIXELS = 5;
+
+function drawFrames(
+  context: CanvasRenderingContext2D,
+  data: readonly number[],
+  left: number,
+  step: number,
+  y: (value: number) => number,
+  ink: Ink,
+): void {
+  context.strokeStyle = ink.body;
+  context.lineWidth = 1;
+  context.beginPath();
+  for (let i = 0; i * 3 < data.length; i++) {
+    const x = left + i * step;
+    const level = y(data[i * 3]!);
+    // A frame holds its value until the next one.
+    if (i === 0) context.moveTo(x, level);
+    else context.lineTo(x, level);
+    context.lineTo(x + step, level);
+  }
+  context.stroke();
+  if (step < POINT_PIXELS) return;
+  context.fillStyle = ink.body;
+  for (let i = 0; i * 3 < data.length; i++) {
+    context.beginPath();
+    context.arc(left + i * step + step / 2, y(data[i * 3]!), Math.min(3.5, step / 3), 0, 7);
+    context.fill();
+  }
+}
+
+/** All channels laid over each other, for small pictures. */
+export function overlay(peaks: Peaks): number[] {
+  const [first = [], ...rest] = peaks;
+  return first.map((value, i) => {
+    const values = [value, ...rest.map((channel) => channel[i] ?? 0)];
+    return i % 3 === 0 ? Math.min(...values) : Math.max(...values);
+  });
+}

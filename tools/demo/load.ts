@@ -1,0 +1,73 @@
+import { resolve } from 'node:path';
+import { MemorySink } from '@/core/bytes/source';
+import { writeSound } from '@/core/formats/write';
+import { pcmFromChannels } from '@/core/pcm/pcm';
+import { openBijou } from '@/server/bijou';
+import { demoSounds } from './sounds';
+import type { DemoSound } from './types';
+
+/** Where each demo sound goes, and what was decided for it. */
+const assignments: [fileName: string, briefId: string][] = [
+  ['foghorn.wav', 'ar-filter'],
+  ['foghorn.wav', 'web-page'],
+  ['surf bed.wav', 'web-page'],
+  ['buoy bell.wav', 'ar-filter'],
+  ['gallery wind.ogg', 'ar-filter'],
+  ['door latch.wav', 'wav-master'],
+  ["keeper's waltz.wav", 'web-page'],
+  ["keeper's waltz.wav", 'wav-master'],
+];
+const built = new Set(['foghorn.wav', 'buoy bell.wav', "keeper's waltz.wav"]);
+
+async function encode(sound: DemoSound): Promise<Uint8Array> {
+  const sink = new MemorySink();
+  const pcm = pcmFromChannels(sound.make(sound.rateHz), sound.rateHz);
+  await writeSound(pcm, sound.writer, sound.settings, sink);
+  return sink.bytes();
+}
+
+/** Makes the demo project in an empty data folder; leaves any other folder as it is. */
+async function load(): Promise<void> {
+  const bijou = await openBijou(resolve(process.env['BIJOU_DATA'] ?? 'data'));
+  try {
+    if (bijou.projects.all().length > 0) return;
+    console.log('Making the demo project: Marrow Skerry.');
+    const projectId = bijou.projects.add('Marrow Skerry');
+    const ids = new Map<string, number>();
+    for (const sound of demoSounds) {
+      const bytes = await encode(sound);
+      const { sound: added } = await bijou.sounds.add(
+        projectId,
+        sound.fileName,
+        (async function* () {
+          yield bytes;
+        })(),
+        bytes.length,
+      );
+      ids.set(sound.fileName, added.id);
+    }
+    await bijou.jobs.idle();
+    const rateHz = 48_000;
+    bijou.sounds.setRecipe(ids.get('foghorn.wav')!, {
+      version: 1,
+      steps: [
+        { kind: 'keep', on: true, params: { startFrame: 0.38 * rateHz, endFrame: 5.5 * rateHz } },
+      ],
+    });
+    for (const [fileName, briefId] of assignments) {
+      bijou.packs.assign(bijou.sounds.byId(ids.get(fileName)!), briefId, {});
+    }
+    const ready = bijou.packs
+      .lines(projectId)
+      .filter(({ assignment }) => built.has(bijou.sounds.byId(assignment.soundId).fileName));
+    bijou.packs.build(
+      projectId,
+      ready.map(({ assignment }) => assignment.id),
+    );
+    await bijou.jobs.idle();
+  } finally {
+    await bijou.close();
+  }
+}
+
+await load();

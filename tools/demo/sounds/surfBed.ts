@@ -1,0 +1,26 @@
+import { filter, level, noiseSource, render, TAU } from '../synth';
+import type { DemoSound } from '../types';
+
+/** Waves over rocks: two independent sides whose swell returns at the end to where it began. */
+export const surfBed: DemoSound = {
+  fileName: 'surf bed.wav',
+  rateHz: 44_100,
+  writer: 'wav',
+  settings: { bits: 16 },
+  make(rateHz) {
+    const seconds = 24;
+    const side = (seed: number, shift: number) => {
+      const noise = noiseSource(seed);
+      const body = filter(rateHz, 0.8, 'low');
+      const spray = filter(rateHz, 1.2, 'band');
+      return render(seconds, rateHz, (t) => {
+        const wave = (0.5 + 0.5 * Math.sin((TAU * 3 * t) / seconds + shift)) ** 2;
+        const n = noise();
+        return (
+          body(n, 180 + 900 * wave) * (0.35 + wave) + spray(n, 2500 + 2000 * wave) * wave * 0.3
+        );
+      });
+    };
+    return level([side(11, 0), side(29, 0.7)], -6);
+  },
+};

@@ -1,0 +1,8 @@
+/** One sound of the demo: how it is named, how it is stored, and how it is made. */
+export interface DemoSound {
+  fileName: string;
+  rateHz: number;
+  writer: 'wav' | 'mp3' | 'ogg';
+  settings: object;
+  make(rateHz: number): Float32Array[];
+}
