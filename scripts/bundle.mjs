@@ -9,6 +9,7 @@ await build({
     cli: 'src/cli/main.ts',
     worker: 'src/server/work/worker.ts',
     loadDemo: 'tools/demo/load.ts',
+    bench: 'tools/bench/main.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

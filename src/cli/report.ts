@@ -26,7 +26,7 @@ export function say(line: string): void {
   process.stderr.write(`${line}\n`);
 }
 
-export function print(line: string): void {
+function print(line: string): void {
   process.stdout.write(`${line}\n`);
 }
 

@@ -1,27 +1,5 @@
-import { MemorySink, memorySource } from '@/core/bytes/source';
-import { openSound } from '@/core/formats/open';
-import { writeSound } from '@/core/formats/write';
-import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { decode, encode } from './files';
 import { errorDb, gridNoise, sine } from './signals';
-
-async function encode(
-  channels: Float32Array[],
-  rateHz: number,
-  writerId: string,
-  settings: object,
-  gridBits?: number,
-) {
-  const sink = new MemorySink();
-  const pcm = pcmFromChannels(channels, rateHz, gridBits === undefined ? {} : { gridBits });
-  await writeSound(pcm, writerId, settings, sink);
-  return sink.bytes();
-}
-
-async function decode(bytes: Uint8Array) {
-  const reader = await openSound(memorySource(bytes));
-  const channels = await collectChannels(reader.pcm());
-  return { channels, header: reader.header, warnings: reader.warnings };
-}
 
 const lossy: [writer: string, settings: object, errorBelowDb: number][] = [
   ['mp3', { kbps: 128 }, -35],

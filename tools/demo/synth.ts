@@ -3,7 +3,7 @@
 export const TAU = Math.PI * 2;
 
 /** Frames for so many seconds. */
-export function frames(seconds: number, rateHz: number): number {
+function frames(seconds: number, rateHz: number): number {
   return Math.round(seconds * rateHz);
 }
 

@@ -3,7 +3,7 @@ import { BijouError } from '../errors';
 import type { Shape, Step } from '../recipe/types';
 import { check } from './check';
 import type { Brief, BriefFile } from './schema';
-import type { CheckedFacts } from './types';
+import type { CheckedFacts, Finding } from './types';
 
 /** How a stereo sound becomes mono where a brief wants mono. */
 export const monoChoices = ['mix', 'left', 'right'] as const;
@@ -30,13 +30,30 @@ export function conversionSteps(shaped: Shape, file: BriefFile, choices: Choices
   return steps;
 }
 
+const settled: Record<MonoChoice, string> = {
+  mix: 'Both channels are mixed to one, as chosen.',
+  left: 'Only the left channel is kept, as chosen.',
+  right: 'Only the right channel is kept, as chosen.',
+};
+
+/** The findings about a sound with what a person decided: an open question becomes what will be done. */
+export function findingsWith(facts: CheckedFacts, brief: Brief, choices: Choices): Finding[] {
+  return check(facts, brief).map((finding) => {
+    const isMixdown = finding.requirement === 'channels' && facts.channels === 2;
+    const isOpen = finding.verdict === 'decide' || finding.verdict === 'convert';
+    return isMixdown && isOpen && choices.mono !== undefined
+      ? { ...finding, verdict: 'convert', sentence: settled[choices.mono] }
+      : finding;
+  });
+}
+
 /**
  * Says before a build why it cannot be done; null when it can.
  * A finding that needs a decision counts as settled once the choice is made.
  */
 export function obstacle(facts: CheckedFacts, brief: Brief, choices: Choices): BijouError | null {
-  const open = check(facts, brief).find(
-    ({ verdict }) => verdict === 'cannot' || (verdict === 'decide' && choices.mono === undefined),
+  const open = findingsWith(facts, brief, choices).find(
+    ({ verdict }) => verdict === 'cannot' || verdict === 'decide',
   );
   if (!open) return null;
   const decide = open.verdict === 'decide';

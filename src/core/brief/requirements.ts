@@ -120,7 +120,7 @@ function mixVerdict(correlation: number | null | undefined): {
     return {
       verdict: 'decide',
       sentence:
-        `Left and right work against each other (correlation ${correlation.toFixed(2)}): mixed, they ` +
+        `Left and right work against each other (correlation ${correlation.toFixed(2).replace('-', '−')}): mixed, they ` +
         'would partly cancel. Choose to keep the left or the right channel, or mix all the same.',
     };
   }

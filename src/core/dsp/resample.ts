@@ -35,7 +35,7 @@ function* cut(block: Block): Generator<Block> {
 }
 
 /** Streaming polyphase resampler. Cutting its input into other blocks never changes its output. */
-export class Resampler {
+class Resampler {
   private readonly up: number;
   private readonly down: number;
   private readonly bank: FilterBank;

@@ -1,7 +1,8 @@
 import type { ByteSource } from '../bytes/source';
 import { BijouError } from '../errors';
+import type { Block } from '../pcm/pcm';
 import { readers } from './index';
-import type { SoundReader } from './types';
+import type { ReaderKind, SoundReader } from './types';
 
 const HEAD_BYTES = 8192;
 
@@ -29,7 +30,40 @@ export async function openSound(source: ByteSource): Promise<SoundReader> {
       { byteOffset: 0 },
     );
   }
-  return reader.open(source);
+  try {
+    return guarded(await reader.open(source), reader);
+  } catch (error) {
+    throw explained(error, reader);
+  }
+}
+
+/** Decoders are other people's code and meet bytes that nobody foresaw: what they throw gets a sentence. */
+function guarded(reader: SoundReader, kind: ReaderKind): SoundReader {
+  return {
+    ...reader,
+    pcm(startFrame) {
+      const pcm = reader.pcm(startFrame);
+      async function* blocks(): AsyncGenerator<Block> {
+        try {
+          yield* pcm.blocks;
+        } catch (error) {
+          throw explained(error, kind);
+        }
+      }
+      return { ...pcm, blocks: blocks() };
+    },
+  };
+}
+
+function explained(error: unknown, kind: ReaderKind): unknown {
+  // Faults of the disk carry a code and are not the format's.
+  const isFromDisk = typeof (error as { code?: unknown } | null)?.code === 'string';
+  if (error instanceof BijouError || isFromDisk) return error;
+  return new BijouError(
+    'damaged-sound',
+    `The ${kind.name} file is damaged in a way that its decoder gives up on.`,
+    'Get the file again from where it came from, or export it anew.',
+  );
 }
 
 function looksLikeText(head: Uint8Array): boolean {

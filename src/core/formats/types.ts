@@ -45,7 +45,7 @@ export interface WriteResult {
 }
 
 /** What a container and codec may legally carry. */
-export interface Legal {
+interface Legal {
   /** Sample rates in Hz; null for any from 1,000 to 768,000. */
   rates: readonly number[] | null;
   channels: readonly number[];

@@ -19,12 +19,7 @@ export function writerById(id: string): WriterKind {
  * Refuses before anything runs what the format may not hold, and names the nearest legal choices.
  * @throws not-legal
  */
-export function checkLegal(
-  writer: WriterKind,
-  rateHz: number,
-  channels: number,
-  settings: object,
-): void {
+function checkLegal(writer: WriterKind, rateHz: number, channels: number, settings: object): void {
   const { rates, channels: layouts } = writer.legal;
   if (rates && !rates.includes(rateHz)) {
     const near = [...rates].sort((a, b) => Math.abs(a - rateHz) - Math.abs(b - rateHz)).slice(0, 2);

@@ -10,7 +10,7 @@ export interface Levels {
   correlation: number | null;
 }
 
-export function toDbfs(amplitude: number): number | null {
+function toDbfs(amplitude: number): number | null {
   return amplitude > 0 ? 20 * Math.log10(amplitude) : null;
 }
 

@@ -1,8 +1,7 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { briefById, builtinBriefs } from '@/core/brief';
-import { check } from '@/core/brief/check';
-import { conversionSteps, obstacle, type Choices } from '@/core/brief/plan';
+import { conversionSteps, findingsWith, obstacle, type Choices } from '@/core/brief/plan';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
 import { BijouError, errorFacts } from '@/core/errors';
@@ -182,7 +181,7 @@ function line(sound: Sound, assignment: Assignment, outputs: Output[]): PackLine
     return {
       assignment,
       brief,
-      findings: check(facts, brief),
+      findings: findingsWith(facts, brief, assignment.choices),
       plans: planned.map(({ file, steps }) => {
         const writer = writerById(file.writer);
         return {

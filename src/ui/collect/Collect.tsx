@@ -95,7 +95,7 @@ function summary(sounds: readonly Sound[]): string {
 function SoundTable({ children }: { children: React.ReactNode }) {
   const heading = 'text-soft px-2 pb-1.5 text-xs font-semibold';
   return (
-    <div className="overflow-x-auto">
+    <div className="relative overflow-x-auto">
       <table className="w-full min-w-[66rem] border-separate border-spacing-0">
         <thead>
           <tr className="text-left">

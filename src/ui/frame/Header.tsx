@@ -1,6 +1,6 @@
 'use client';
 
-import { Keyboard, Moon, Sun } from 'lucide-react';
+import { Keyboard, SunMoon } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Project } from '@/wire';
@@ -14,17 +14,18 @@ import { currentTheme, setTheme } from './theme';
 
 export function Header({ projects }: { projects: Project[] }) {
   const state = useProject();
-  const bytes = state.sounds.reduce((sum, sound) => sum + sound.bytes, 0);
+  const kept = state.sounds.filter((sound) => sound.state !== 'refused');
+  const bytes = kept.reduce((sum, sound) => sum + sound.bytes, 0);
   return (
     <header className="bg-base-100 border-base-300 flex flex-wrap items-end gap-x-8 gap-y-2 border-b px-6 pt-3">
       <div className="min-w-0 pb-2.5">
         <ProjectMenu projects={projects} />
         <p className="text-soft text-xs">
-          {plural(state.sounds.length, 'sound')}, {size(bytes)} as brought in
+          {plural(kept.length, 'sound')}, {size(bytes)} as brought in
         </p>
       </div>
       <StationNav />
-      <div className="mb-2 ml-auto flex items-center gap-1">
+      <div className="mb-2 ml-auto flex items-center gap-1 max-md:absolute max-md:top-3 max-md:right-4">
         <button
           className="btn btn-ghost btn-sm btn-square"
           aria-label="Keyboard shortcuts"
@@ -39,8 +40,7 @@ export function Header({ projects }: { projects: Project[] }) {
           title="Daylight or lamplight"
           onClick={() => setTheme(currentTheme() === 'daylight' ? 'lamplight' : 'daylight')}
         >
-          <Sun size={17} className="hidden [[data-theme=lamplight]_&]:block" />
-          <Moon size={17} className="[[data-theme=lamplight]_&]:hidden" />
+          <SunMoon size={17} />
         </button>
       </div>
     </header>
@@ -134,7 +134,7 @@ function ProjectMenu({ projects }: { projects: Project[] }) {
             placeholder="Name of a new project"
             aria-label="Name of a new project"
           />
-          <button className="btn btn-sm">Begin</button>
+          <button className="btn btn-paper btn-sm">Begin</button>
         </form>
       </div>
     </details>

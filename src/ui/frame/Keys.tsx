@@ -59,7 +59,7 @@ export function Keys() {
           </section>
         ))}
         <form method="dialog" className="mt-5 text-right">
-          <button className="btn btn-sm">Close</button>
+          <button className="btn btn-paper btn-sm">Close</button>
         </form>
       </div>
     </dialog>

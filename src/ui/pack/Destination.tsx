@@ -63,7 +63,7 @@ export function Destination({
             ))}
           </select>
           <button
-            className="btn btn-sm"
+            className="btn btn-paper btn-sm"
             disabled={busy || buildable.length === 0}
             onClick={() =>
               run(() =>
@@ -77,14 +77,14 @@ export function Destination({
           </button>
           {finished ? (
             <a
-              className="btn btn-sm"
+              className="btn btn-paper btn-sm"
               href={`/api/projects/${project.id}/pack?brief=${brief.id}`}
               download
             >
               <Download size={15} /> All as zip
             </a>
           ) : (
-            <button className="btn btn-sm" disabled title="Build first">
+            <button className="btn btn-paper btn-sm" disabled title="Build first">
               <Download size={15} /> All as zip
             </button>
           )}

@@ -1,10 +1,10 @@
-import { Check, CircleHelp, CircleX, Wand } from 'lucide-react';
+import { ArrowRightLeft, Check, CircleHelp, CircleX } from 'lucide-react';
 import type { Finding, Verdict } from '@/core/brief/types';
 import type { PackLine } from '@/wire';
 
 const signs: Record<Verdict, { icon: typeof Check; word: string; className: string }> = {
   met: { icon: Check, word: 'Met', className: 'text-success' },
-  convert: { icon: Wand, word: 'Will be converted', className: 'text-base-content' },
+  convert: { icon: ArrowRightLeft, word: 'Will be converted', className: 'text-soft' },
   decide: { icon: CircleHelp, word: 'Needs a decision', className: 'text-warning' },
   cannot: { icon: CircleX, word: 'Cannot be met', className: 'text-error' },
 };

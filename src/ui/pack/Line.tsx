@@ -45,7 +45,7 @@ export function Line({ line, sound }: { line: PackLine; sound: Sound }) {
           </button>
         </div>
         {needsMono && (
-          <label className="mt-1 block">
+          <label className="mt-1 flex flex-col">
             <span className="text-soft text-xs font-semibold">To mono</span>
             <select
               className="select select-sm w-40"

@@ -134,7 +134,7 @@ export function Editor({ sound }: { sound: Sound }) {
             <Play size={14} fill="currentColor" /> Play the kept part
           </button>
           <button
-            className="btn btn-sm"
+            className="btn btn-paper btn-sm"
             disabled={span.start === 0 && span.end === frames}
             onClick={() => void save({ start: 0, end: frames })}
           >

@@ -21,7 +21,7 @@ export function Shape({ soundId }: { soundId: number | null }) {
             ? 'There is no sound to shape yet. Bring one in first.'
             : 'That sound is not here, or has not been read yet.'}
         </p>
-        <Link className="btn btn-sm mt-5" href={`/p/${project.id}/collect`}>
+        <Link className="btn btn-paper btn-sm mt-5" href={`/p/${project.id}/collect`}>
           Go to Collect
         </Link>
       </div>

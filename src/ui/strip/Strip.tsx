@@ -47,8 +47,10 @@ export function Strip() {
       </button>
       {version ? (
         <>
-          <div className="max-w-56 min-w-0 truncate text-base font-semibold">{state.title}</div>
-          <VersionPicker />
+          <div className="min-w-0 max-md:flex-1">
+            <p className="max-w-md truncate font-semibold">{state.title}</p>
+            <VersionPicker />
+          </div>
           <Position at={at} />
         </>
       ) : (
@@ -56,16 +58,16 @@ export function Strip() {
       )}
       <div className="ml-auto flex items-center gap-4">
         <button
-          className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal hover:text-neutral"
+          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold"
           aria-pressed={state.loop}
           onClick={() => setLoop(!state.loop)}
           title="Play around (L)"
         >
-          <Repeat size={15} />
-          {state.loop ? 'Around' : 'Once'}
+          <Repeat size={13} aria-hidden />
+          Around
         </button>
         <label
-          className="flex items-center gap-2"
+          className="flex items-center gap-2 max-md:hidden"
           title="Listening level; files are not changed by it"
         >
           <Volume2 size={15} aria-hidden />
@@ -77,7 +79,7 @@ export function Strip() {
             step={0.01}
             value={state.volume}
             onChange={(event) => setVolume(Number(event.target.value))}
-            className="range range-xs w-24"
+            className="range range-xs w-20 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
           />
         </label>
         <Lamp loudest={loudest} />
@@ -121,7 +123,7 @@ function Position({ at }: { at: number }) {
         type="range"
         aria-label="Position"
         aria-valuetext={formatTime(at / version.rateHz)}
-        className="range range-xs w-40"
+        className="range range-xs w-36 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
         min={start}
         max={Math.max(start + 1, end - 1)}
         value={at}

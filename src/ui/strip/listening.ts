@@ -75,7 +75,7 @@ export function play(options: { frame?: number; range?: Range | null } = {}): vo
 }
 
 /** Stops and stays where it is. */
-export function pause(): void {
+function pause(): void {
   const frame = engine().position();
   engine().stop();
   if (frame !== null) useListening.setState({ frame });

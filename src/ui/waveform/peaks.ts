@@ -11,7 +11,7 @@ export interface View {
 export type Peaks = number[][];
 
 /** Columns for a view: as many as there is room for, but never more than there are frames. */
-export function columnsFor(view: View, width: number): number {
+function columnsFor(view: View, width: number): number {
   return Math.max(1, Math.min(Math.round(width), view.end - view.start, 4096));
 }
 

@@ -117,6 +117,9 @@ function decode({ track, description, header, window, warnings, startFrame }: Jo
         };
         failed += result.errors ?? 0;
         const block = result.channelData;
+        if (blockFrames(block) > 0 && result.sampleRate !== header.sampleRateHz) {
+          throw unknownCodec('MP4', 'HE-AAC', 'M4A with AAC-LC, or WAV');
+        }
         decoded += blockFrames(block);
         const from = Math.min(skip, blockFrames(block));
         const to = Math.min(blockFrames(block), from + left);
@@ -128,6 +131,9 @@ function decode({ track, description, header, window, warnings, startFrame }: Jo
       decoder.free();
     }
     if (decoded === 0) throw damagedSound('M4A');
+    if (left > 0 && left < Infinity && failed <= 1 && warnings.length === 0) {
+      warnings.push(truncated(`its last ${left} frames are missing`));
+    }
     // The packet that is kept back counts as an error in the decoder's own reckoning.
     if (failed > 1) warnings.push(damagedFrames(failed - 1));
   }

@@ -1,9 +1,9 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
+import type { EncodedPacket } from 'mediabunny';
 import {
   AudioSample,
   AudioSampleSource,
   EncodedAudioPacketSource,
-  EncodedPacket,
   Mp4OutputFormat,
   NullTarget,
   Output,

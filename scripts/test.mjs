@@ -1,0 +1,69 @@
+/** `npm test`: everything from a fresh clone. Its last line is `N passed, N failed`. */
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { build, install, root, run } from './setUp.mjs';
+
+let passed = 0;
+let failed = 0;
+
+/** A check that passes or fails as a whole. */
+function check(name, command, args) {
+  console.log(`\n── ${name}`);
+  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit' });
+  if (status === 0) passed++;
+  else failed++;
+  return status === 0;
+}
+
+/** A test runner that writes its own count into a file. */
+function runner(name, args, report, read) {
+  console.log(`\n── ${name}`);
+  rmSync(report, { force: true });
+  const { status } = spawnSync('npm', ['run', '--silent', ...args], {
+    cwd: root,
+    stdio: 'inherit',
+  });
+  const count = existsSync(report) ? read(JSON.parse(readFileSync(report, 'utf8'))) : null;
+  passed += count?.passed ?? 0;
+  // A runner that fails without naming a test has failed all the same.
+  failed += Math.max(count?.failed ?? 0, status === 0 && count?.passed ? 0 : 1);
+}
+
+/** The browser comes from the distribution; Playwright's own download is not used. */
+function ensureChromium() {
+  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  console.log('Installing Chromium from the distribution …');
+  const apt = (...args) => spawnSync('apt-get', args, { stdio: 'inherit' }).status === 0;
+  if (apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'))
+    return;
+  console.error(
+    'Chromium is missing and could not be installed. Install it (Debian: apt-get install chromium), ' +
+      'or set CHROMIUM to the path of one. The browser tests will fail without it.',
+  );
+}
+
+install();
+ensureChromium();
+mkdirSync('test-results', { recursive: true });
+run('npm', ['run', '--silent', 'bundle']);
+check('lint and layer rule', 'npx', ['eslint', '.']);
+check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
+check('unused code', 'npx', ['knip']);
+check('types', 'npx', ['tsc', '--noEmit']);
+runner(
+  'core, server and command line',
+  ['jest', '--', '--json', '--outputFile=test-results/jest.json'],
+  'test-results/jest.json',
+  (report) => ({
+    passed: report.numPassedTests,
+    failed: report.numFailedTests + report.numRuntimeErrorTestSuites,
+  }),
+);
+build();
+runner('browser', ['browser'], 'test-results/browser.json', ({ stats }) => ({
+  passed: stats.expected,
+  failed: stats.unexpected + stats.flaky,
+}));
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exitCode = failed === 0 ? 0 : 1;

@@ -1,0 +1,66 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+
+const screens = ['collect', 'shape/1', 'compare', 'pack', 'rehearse'];
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  for (const screen of screens) {
+    test(`axe finds nothing on ${screen}, ${colorScheme}`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme });
+      const problems: string[] = [];
+      page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
+      page.on('pageerror', (error) => problems.push(error.message));
+      await page.goto(`/p/1/${screen}`);
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+      const { violations } = await new AxeBuilder({ page }).analyze();
+      expect(
+        violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 160))]),
+      ).toEqual([]);
+      expect(problems).toEqual([]);
+    });
+  }
+}
+
+test('an empty project says how to begin, at every station', async ({ page }) => {
+  await page.goto('/p/1/collect');
+  await page.getByText('Marrow Skerry', { exact: false }).first().click();
+  await page.getByLabel('Name of a new project').fill('Empty lantern');
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: /Shape/ }).click();
+  await expect(page.getByText('There is no sound to shape yet.', { exact: false })).toBeVisible();
+  await page.getByRole('link', { name: /Pack/ }).click();
+  await expect(page.getByText('There is no sound to pack yet.', { exact: false })).toBeVisible();
+});
+
+test('nothing is wider than a narrow window', async ({ page }) => {
+  await page.setViewportSize({ width: 480, height: 800 });
+  for (const screen of screens) {
+    await page.goto(`/p/1/${screen}`);
+    const wide = await page.evaluate(() => document.documentElement.scrollWidth);
+    expect(wide, screen).toBeLessThanOrEqual(480);
+  }
+});
+
+test('what is not there has its own page; foreign callers get none', async ({ page, request }) => {
+  const missing = await page.goto('/p/999/collect');
+  expect(missing!.status()).toBe(404);
+  await expect(page.getByText('There is nothing here')).toBeVisible();
+  const foreign = await request.get('/api/projects', {
+    headers: { origin: 'http://evil.example' },
+  });
+  expect(foreign.status()).toBe(409);
+  expect(await foreign.json()).toMatchObject({ error: { code: 'not-allowed' } });
+  const policy = (await page.goto('/p/1/collect'))!.headers()['content-security-policy'];
+  expect(policy).toContain("default-src 'self'");
+  for (const bad of [
+    'sounds/x',
+    'sounds/1/peaks?start=0&end=99999999999999999999&columns=5',
+    'sounds/1/pcm?start=-1&frames=4',
+  ]) {
+    const answer = await request.get(`/api/${bad}`);
+    expect(answer.status()).toBeGreaterThanOrEqual(400);
+    expect(answer.status()).toBeLessThan(500);
+  }
+});

@@ -1,0 +1,262 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import wavefile from 'wavefile';
+
+const folder = mkdtempSync(join(tmpdir(), 'bijou-browser-'));
+
+/** A real WAV file, written by an independent package: two seconds of stereo at 48 kHz. */
+function makeWav(name: string, hz = 440): string {
+  const frames = 96_000;
+  const channel = (pitch: number) =>
+    Array.from({ length: frames }, (_, i) =>
+      Math.round(12_000 * Math.sin((2 * Math.PI * pitch * i) / 48_000)),
+    );
+  const file = new wavefile.WaveFile();
+  file.fromScratch(2, 48_000, '16', [channel(hz), channel(hz * 1.5)]);
+  const path = join(folder, name);
+  writeFileSync(path, file.toBuffer());
+  return path;
+}
+
+function makeBad(name: string, content: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+}
+
+const strip = (page: Page) => page.getByRole('region', { name: 'Listening' });
+const bringIn = (page: Page, ...files: string[]) => page.getByTestId('files').setInputFiles(files);
+const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
+
+/** Drops a file on the page as the system would. */
+async function drop(page: Page, path: string, name: string): Promise<void> {
+  const data = await page.evaluateHandle(
+    ([base64, fileName]) => {
+      const bytes = Uint8Array.from(atob(base64!), (letter) => letter.charCodeAt(0));
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([bytes], fileName!));
+      return transfer;
+    },
+    [readFileSync(path).toString('base64'), name],
+  );
+  await page.dispatchEvent('main', 'dragenter', { dataTransfer: data });
+  await expect(page.getByText('Let go to bring them into')).toBeVisible();
+  await page.dispatchEvent('main', 'drop', { dataTransfer: data });
+}
+
+/** Waits until sound is really heard: time goes on and the analyser sees a signal. */
+async function expectPlaying(page: Page): Promise<void> {
+  const read = async () => ({
+    frame: Number(await strip(page).getAttribute('data-frame')),
+    peak: Number(await strip(page).getAttribute('data-peak')),
+  });
+  await expect(strip(page)).toHaveAttribute('data-playing', 'true');
+  await expect.poll(async () => (await read()).peak).toBeGreaterThan(0.05);
+  const { frame } = await read();
+  await expect.poll(async () => (await read()).frame).toBeGreaterThan(frame + 4_000);
+}
+
+test('from a dropped file to a checked copy', async ({ page }) => {
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/p\/1\/collect$/);
+  await drop(page, makeWav('harbour tone.wav'), 'harbour tone.wav');
+
+  // Within a second or two one sees what it is.
+  const line = row(page, 'harbour tone');
+  for (const fact of ['WAV with PCM', '16-bit', '48 kHz', 'stereo', '0:02.000', '384 kB', '−8.7']) {
+    await expect(line).toContainText(fact);
+  }
+
+  // Mark the part to use: by dragging …
+  await line.getByRole('link', { name: 'harbour tone' }).click();
+  await expect(page.getByRole('heading', { name: 'Shape' })).toBeVisible();
+  const wave = (await page.getByTestId('waveform').boundingBox())!;
+  await page.mouse.move(wave.x + wave.width * 0.25, wave.y + 90);
+  await page.mouse.down();
+  await page.mouse.move(wave.x + wave.width * 0.5, wave.y + 90, { steps: 5 });
+  await page.mouse.move(wave.x + wave.width * 0.75, wave.y + 90, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByLabel('Length', { exact: true })).toHaveValue(/^0:0(1\.00|0\.99)/);
+  // … and by typing.
+  await page.getByLabel('Start', { exact: true }).fill('0.5');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('End', { exact: true }).fill('72000f');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('frame 24,000')).toBeVisible();
+  await expect(page.getByText('frame 48,000')).toBeVisible();
+  await page.getByRole('button', { name: 'Play the kept part' }).click();
+  await expectPlaying(page);
+
+  // Choose a destination, and read what will be converted and why.
+  await page.getByRole('link', { name: /Pack/ }).click();
+  const destination = page.getByRole('region', { name: 'AR filter' });
+  await destination.getByLabel('Add a sound to AR filter').selectOption({ label: 'harbour tone' });
+  const entry = destination
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('link', { name: 'harbour tone', exact: true }) });
+  await expect(entry).toContainText('It is WAV with PCM; the destination takes M4A with AAC.');
+  await expect(entry).toContainText('Resampled from 48 kHz to 44.1 kHz');
+  await expect(entry).toContainText('Both channels are mixed to one');
+  await entry.getByLabel('To mono').selectOption('Keep left');
+
+  await destination.getByRole('button', { name: 'Build' }).click();
+  await expect(entry).toContainText('Decoded again: 44,100 of 44,100 frames', { timeout: 20_000 });
+  await expect(entry).toContainText('0:01.000, 44.1 kHz, mono');
+  await expect(entry).toContainText(/384 kB → .*kB.*÷ [\d.]+/);
+
+  // Source and result in turn, at the same position.
+  await entry.getByRole('button', { name: 'Play harbour tone.m4a' }).click();
+  await expectPlaying(page);
+  const versions = strip(page).getByRole('radio');
+  await expect(versions).toHaveText(['Source', 'Shaped', 'AR filter · M4A']);
+  const before = Number(await strip(page).getAttribute('data-frame')) / 44_100;
+  await strip(page).getByRole('radio', { name: 'Source' }).click();
+  await expectPlaying(page);
+  const after = Number(await strip(page).getAttribute('data-frame')) / 48_000;
+  // The kept part begins half a second into the source.
+  expect(after - before).toBeGreaterThan(0.45);
+  expect(after - before).toBeLessThan(1.5);
+
+  // Download it, and hold it against the brief once more from outside.
+  const download = page.waitForEvent('download');
+  await entry.getByRole('link', { name: 'Download harbour tone.m4a' }).click();
+  const saved = join(folder, (await download).suggestedFilename());
+  await (await download).saveAs(saved);
+  const verdict = execFileSync(process.execPath, [
+    'bin/bijou',
+    'check',
+    saved,
+    '--brief',
+    'ar-filter',
+    '--json',
+  ]);
+  expect(JSON.parse(verdict.toString())).toMatchObject([
+    { accepted: true, frames: 44_100, channels: 1 },
+  ]);
+
+  // The browser's own decoder agrees on the length.
+  const frames = await page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
+    const context = new OfflineAudioContext(1, 1, 44_100);
+    return (await context.decodeAudioData(bytes.buffer)).length;
+  }, readFileSync(saved).toString('base64'));
+  expect(frames).toBe(44_100);
+
+  const zip = page.waitForEvent('download');
+  await destination.getByRole('link', { name: 'All as zip' }).click();
+  const archive = join(folder, 'pack.zip');
+  await (await zip).saveAs(archive);
+  const text = readFileSync(archive, 'latin1');
+  expect(text).toContain('ar-filter/harbour tone.m4a');
+  expect(text).toContain('manifest.json');
+});
+
+test('bad files are named, with what is wrong and what to do; the good one comes in', async ({
+  page,
+}) => {
+  await page.goto('/p/1/collect');
+  await bringIn(
+    page,
+    makeBad('letter.wav', 'Dear Sir'),
+    makeBad('empty.wav', ''),
+    makeBad('cut.wav', 'RIFF____WAVE'),
+    makeBad(`${'long '.repeat(40)}"quoted" 🐚.mp3`, 'x'),
+    makeWav('good one.wav', 300),
+  );
+  const left = page.getByRole('region', { name: 'Left out' });
+  await expect(left).toContainText('4 files could not be brought in');
+  await expect(left).toContainText('letter.wav: It is text, not sound');
+  await expect(left).toContainText('empty.wav: The file is empty');
+  await expect(left).toContainText('cut.wav: The WAV header has no format chunk');
+  await expect(left).toContainText('"quoted" 🐚.mp3');
+  await expect(row(page, 'good one')).toContainText('stereo');
+  await bringIn(page, makeWav('same bytes.wav', 300));
+  await expect(left).toContainText('same bytes.wav is here already as “good one”');
+  await page.reload();
+  await expect(left).toContainText('letter.wav');
+  await left.getByRole('button', { name: 'Dismiss' }).click();
+  await expect(left).toBeHidden();
+  await page.reload();
+  await expect(row(page, 'good one')).toBeVisible();
+  await expect(left).toBeHidden();
+});
+
+test('a decision is asked for before the build, and settles it', async ({ page }) => {
+  await page.goto('/p/1/pack');
+  const entry = page
+    .getByRole('region', { name: 'AR filter' })
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('link', { name: 'gallery wind', exact: true }) });
+  await expect(entry).toContainText('Left and right work against each other (correlation −1.00)');
+  await entry.getByLabel('To mono').selectOption('Keep left');
+  await page
+    .getByRole('region', { name: 'AR filter' })
+    .getByRole('button', { name: 'Build' })
+    .click();
+  await expect(entry).toContainText('Only the left channel is kept, as chosen.');
+  await expect(entry).toContainText('The brief is met', { timeout: 30_000 });
+});
+
+test('everything by keys: choose, hear, shape, undo a removal', async ({ page }) => {
+  await page.goto('/p/1/collect');
+  await expect(row(page, 'foghorn')).toBeVisible();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await expect(row(page, 'surf bed')).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Space');
+  await expectPlaying(page);
+  await page.keyboard.press('Space');
+  await expect(strip(page)).toHaveAttribute('data-playing', 'false');
+  await page.keyboard.press('Delete');
+  await expect(row(page, 'surf bed')).toBeHidden();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(row(page, 'surf bed')).toBeVisible();
+
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Shape' })).toBeVisible();
+  const start = page.getByRole('slider', { name: 'Start of the kept part' });
+  await start.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
+  await expect(start).toHaveAttribute('aria-valuenow', '3');
+  await page.getByRole('button', { name: 'Keep all of it' }).click();
+  await expect(start).toHaveAttribute('aria-valuenow', '0');
+  // Down to single frames.
+  for (let i = 0; i < 16; i++) await page.keyboard.press('+');
+  await expect(page.getByText(/, 24 frames/)).toBeVisible();
+  await page.keyboard.press('0');
+  await expect(page.getByText(/1,058,400 frames$/).first()).toBeVisible();
+  await page.keyboard.press('4');
+  await expect(page.getByRole('heading', { name: 'Pack', exact: true })).toBeVisible();
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keyboard shortcuts' })).toBeVisible();
+});
+
+test('a time that is ambiguous or outside is explained and changes nothing', async ({ page }) => {
+  await page.goto('/p/1/shape/2');
+  const end = page.getByLabel('End', { exact: true });
+  await end.fill('1,5');
+  await expect(page.getByText(/comma may mean/)).toBeVisible();
+  await end.fill('99');
+  await expect(page.getByText('The sound ends at 0:24.000.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(end).toHaveValue('0:24.000');
+});
+
+test('playing around is exactly as long as the kept part', async ({ page }) => {
+  await page.goto('/p/1/shape/4');
+  await page.getByLabel('End', { exact: true }).fill('9600f');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('frame 9,600').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Around' }).click();
+  await page.getByRole('button', { name: 'Play the kept part' }).click();
+  await expect(strip(page)).toHaveAttribute('data-playing', 'true');
+  const seen = new Set<number>();
+  await expect
+    .poll(async () => seen.add(Number(await strip(page).getAttribute('data-frame'))).size)
+    .toBeGreaterThan(6);
+  expect(Math.max(...seen)).toBeLessThan(9_600);
+  await page.getByRole('button', { name: 'Keep all of it' }).click();
+});

@@ -1,0 +1,56 @@
+import { MemorySink, memorySource } from '@/core/bytes/source';
+import { openSound } from '@/core/formats/open';
+import { writeSound } from '@/core/formats/write';
+import { BijouError } from '@/core/errors';
+import { probe } from '@/core/measure/probe';
+import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { sine } from './signals';
+
+/** Encodes whole channels. `gridBits` says that they lie on the grid of that depth. */
+export async function encode(
+  channels: Float32Array[],
+  rateHz: number,
+  writerId: string,
+  settings: object,
+  gridBits?: number,
+): Promise<Uint8Array> {
+  const sink = new MemorySink();
+  const pcm = pcmFromChannels(channels, rateHz, gridBits === undefined ? {} : { gridBits });
+  await writeSound(pcm, writerId, settings, sink);
+  return sink.bytes();
+}
+
+export async function decode(bytes: Uint8Array, startFrame = 0) {
+  const reader = await openSound(memorySource(bytes));
+  const channels = await collectChannels(reader.pcm(startFrame));
+  return { channels, header: reader.header, warnings: reader.warnings };
+}
+
+const tone = (writerId: string, settings: object) => {
+  let made: Promise<Uint8Array> | null = null;
+  return () =>
+    (made ??= encode(
+      [sine(44_100, 440, 44_100), sine(44_100, 660, 44_100)],
+      44_100,
+      writerId,
+      settings,
+    ));
+};
+
+/** A second of a stereo tone in a real file of every kind. Shared: copy before changing. */
+export const samples = {
+  wav: tone('wav', { bits: 16 }),
+  mp3: tone('mp3', { kbps: 128 }),
+  ogg: tone('ogg', { quality: 4 }),
+  m4a: tone('m4a', { kbps: 128 }),
+};
+
+/** Probes bytes and answers the error that a person would be shown. */
+export async function refusal(bytes: Uint8Array): Promise<BijouError> {
+  const error: unknown = await probe(memorySource(bytes)).then(
+    () => null,
+    (thrown: unknown) => thrown,
+  );
+  if (error instanceof BijouError) return error;
+  throw new Error(`expected a BijouError, got ${String(error)}`);
+}

@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { freeName, safeFileName, soundNameFrom } from '@/core/pack/names';
+import { formatTime, parseTime } from '@/core/time';
+
+describe('times', () => {
+  test.each([
+    ['5', 220_500],
+    ['5s', 220_500],
+    ['0.25', 11_025],
+    ['0:05', 220_500],
+    ['0:05.250', 231_525],
+    ['1:02:03', 3_723 * 44_100],
+    ['220500f', 220_500],
+    [' 0 ', 0],
+  ])('%s is frame %i at 44.1 kHz', (typed, frame) => {
+    expect(parseTime(typed, 44_100).frame).toBe(frame);
+  });
+
+  test.each([
+    '',
+    '-5',
+    '1,5',
+    '0:5',
+    '0:60',
+    '5m',
+    'abc',
+    '1:2:3:4',
+    '5f5',
+    '1e3',
+    'NaN',
+    '0:05:',
+    '.',
+  ])('"%s" is refused with a hint', (typed) => {
+    expect(() => parseTime(typed, 44_100)).toThrow(expect.objectContaining({ code: 'bad-time' }));
+  });
+
+  test('what is shown can be typed again', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 3_500_000 }), (milliseconds) => {
+        expect(parseTime(formatTime(milliseconds / 1000), 1000).frame).toBe(milliseconds);
+      }),
+    );
+  });
+});
+
+describe('names', () => {
+  test('come out of paths without their folders', () => {
+    expect(soundNameFrom('../../etc/passwd.wav')).toBe('passwd');
+    expect(soundNameFrom('C:\\sounds\\bell.one.mp3')).toBe('bell.one');
+    expect(soundNameFrom('gull 🐦 "loud".wav')).toBe('gull 🐦 "loud"');
+    expect(soundNameFrom('')).toBe('sound');
+    expect([...soundNameFrom(`${'é'.repeat(300)}.wav`)].length).toBe(80);
+  });
+
+  test('any name becomes one that every file system takes', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }), (name) => {
+        const safe = safeFileName(name);
+        expect(safe).toMatch(/^[^/\\:*?"<>|\u0000-\u001f]+$/u);
+        expect(safe).not.toMatch(/^\.|\.$|^ | $/);
+        expect(safe.length).toBeGreaterThan(0);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  test('are numbered when taken, without regard to case', () => {
+    const taken = new Set<string>();
+    expect(['Bell', 'bell', 'BELL'].map((name) => freeName(name, 'ogg', taken))).toEqual([
+      'Bell.ogg',
+      'bell-2.ogg',
+      'BELL-3.ogg',
+    ]);
+  });
+});

@@ -1,0 +1,70 @@
+import { readdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { briefById } from '@/core/brief';
+import { putInPlace, writeTemporary } from '@/server/files/bytes';
+import { isOwnHost, isOwnOrigin } from '@/server/guard';
+import { buildOutput } from '@/server/work/buildOutput';
+import { samples } from '../core/files';
+import { cleanUp, temporaryFolder } from './folder';
+
+afterAll(cleanUp);
+
+test('an output that its own brief would not take is a failure, not a file', async () => {
+  const folder = await temporaryFolder();
+  const source = join(folder, 'source.wav');
+  await writeFile(source, await samples.wav());
+  const task = {
+    kind: 'build' as const,
+    source,
+    sourceFrames: 44_100,
+    // The brief wants mono; this recipe leaves the sound as it is.
+    recipe: { version: 1 as const, steps: [] },
+    writer: 'm4a',
+    settings: { kbps: 96 },
+    brief: briefById('ar-filter'),
+    fileId: 'm4a',
+    output: join(folder, 'out'),
+    peaks: join(folder, 'peaks'),
+    workingCopy: join(folder, 'pcm'),
+  };
+  await expect(buildOutput(task, () => undefined)).rejects.toMatchObject({
+    code: 'damaged-sound',
+    message: expect.stringMatching(/stereo|channels/i),
+  });
+});
+
+test('files are written whole or not at all, and never over another', async () => {
+  const folder = await temporaryFolder();
+  const part = join(folder, 'part');
+  const bytes = new TextEncoder().encode('one');
+  await expect(
+    writeTemporary(part, async (sink) => {
+      await sink.write(bytes);
+      throw new Error('the writer fails');
+    }),
+  ).rejects.toThrow('the writer fails');
+  expect(await readdir(folder)).toEqual([]);
+
+  const target = join(folder, 'target');
+  await writeTemporary(part, (sink) => sink.write(bytes));
+  await putInPlace(part, target, false);
+  await writeTemporary(part, async (sink) => {
+    await sink.write(new TextEncoder().encode('two and more'));
+    await sink.write(new TextEncoder().encode('TWO'), 0);
+  });
+  await expect(putInPlace(part, target, false)).rejects.toMatchObject({ code: 'already-there' });
+  expect(await readdir(folder)).toEqual(['target']);
+  expect(await readFile(target, 'utf8')).toBe('one');
+});
+
+test('only our own pages, under our own names, may call', () => {
+  expect(['127.0.0.1:4310', 'localhost', '[::1]:80'].every(isOwnHost)).toBe(true);
+  expect(['evil.example', '127.0.0.1.evil.example', '', null].some(isOwnHost)).toBe(false);
+  const from = (headers: Record<string, string>) =>
+    isOwnOrigin(new Headers({ host: '127.0.0.1:1', ...headers }));
+  expect(from({})).toBe(true);
+  expect(from({ origin: 'http://127.0.0.1:1' })).toBe(true);
+  expect(from({ origin: 'http://evil.example' })).toBe(false);
+  expect(from({ origin: 'null' })).toBe(false);
+  expect(from({ 'sec-fetch-site': 'cross-site' })).toBe(false);
+});

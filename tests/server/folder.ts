@@ -1,0 +1,45 @@
+import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { openBijou, type Bijou } from '@/server/bijou';
+
+const opened: { bijou: Bijou | null; folder: string }[] = [];
+
+/** A folder that is removed when the tests of a file are over. */
+export async function temporaryFolder(): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'bijou-test-'));
+  opened.push({ bijou: null, folder });
+  return folder;
+}
+
+/** The real thing over an empty data folder, with the real worker threads. */
+export async function freshBijou(folder?: string): Promise<{ bijou: Bijou; folder: string }> {
+  const data = folder ?? (await temporaryFolder());
+  const bijou = await openBijou(data, { worker: resolve('dist/worker.mjs') });
+  opened.push({ bijou, folder: data });
+  return { bijou, folder: data };
+}
+
+export async function cleanUp(): Promise<void> {
+  for (const { bijou } of opened) await bijou?.close().catch(() => undefined);
+  for (const { folder } of opened) await rm(folder, { recursive: true, force: true });
+  opened.length = 0;
+}
+
+export async function* streamOf(bytes: Uint8Array, failAfter?: number): AsyncGenerator<Uint8Array> {
+  yield bytes.subarray(0, failAfter);
+  if (failAfter !== undefined) throw new Error('connection reset');
+}
+
+/** Every file below the data folder that holds somebody's bytes. */
+export async function storedFiles(folder: string): Promise<string[]> {
+  const lists = await Promise.all(
+    ['files', 'tmp'].map((part) =>
+      readdir(join(folder, part), { recursive: true, withFileTypes: true }),
+    ),
+  );
+  return lists
+    .flat()
+    .filter((entry) => entry.isFile())
+    .map(({ name }) => name);
+}

@@ -1,0 +1,200 @@
+import { readFile } from 'node:fs/promises';
+import { samples } from '../core/files';
+import { noise, sine } from '../core/signals';
+import { encode } from '../core/files';
+import { cleanUp, freshBijou, storedFiles, streamOf } from './folder';
+
+afterAll(cleanUp);
+
+async function withSound() {
+  const { bijou, folder } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  const bytes = await encode(
+    [sine(48_000, 500, 96_000), sine(48_000, 800, 96_000)],
+    48_000,
+    'wav',
+    { bits: 24 },
+  );
+  const { sound } = await bijou.sounds.add(project, 'tone.wav', streamOf(bytes), bytes.length);
+  await bijou.jobs.idle();
+  return { bijou, folder, project, bytes, sound: bijou.sounds.byId(sound.id) };
+}
+
+test('a file becomes a sound with facts, a picture and samples', async () => {
+  const { bijou, sound, bytes } = await withSound();
+  expect(sound).toMatchObject({
+    state: 'ready',
+    name: 'tone',
+    facts: {
+      container: 'wav',
+      sampleRateHz: 48_000,
+      channels: 2,
+      bitDepth: 24,
+      frames: 96_000,
+      bytes: bytes.length,
+    },
+  });
+  const overview = await bijou.listening.columns(sound.sourceSha256, 0, 96_000, 100);
+  expect(overview.map((channel) => channel.length)).toEqual([100, 100]);
+  expect(overview[0]![50]!.max).toBeCloseTo(0.5, 2);
+  const close = await bijou.listening.columns(sound.sourceSha256, 1_000, 1_010, 10);
+  const span = await bijou.listening.samples(sound.sourceSha256, 1_000, 10);
+  const samplesRead = new Float32Array(span.bytes.buffer, span.bytes.byteOffset, 20);
+  expect(close[0]!.map(({ min }) => min)).toEqual(
+    Array.from({ length: 10 }, (_, i) => samplesRead[i * 2]),
+  );
+});
+
+test('built, verified, not encoded twice, out of date after a change', async () => {
+  const { bijou, project, sound } = await withSound();
+  bijou.packs.assign(sound, 'web-page', {});
+  bijou.packs.build(project);
+  expect(bijou.jobs.open(project)).toHaveLength(2);
+  await bijou.jobs.idle();
+  const [line] = bijou.packs.lines(project);
+  expect(line!.outputs.map(({ name, state, upToDate }) => [name, state, upToDate])).toEqual([
+    ['tone.ogg', 'done', true],
+    ['tone.mp3', 'done', true],
+  ]);
+  for (const { verification } of line!.outputs) {
+    expect(verification).toMatchObject({ ok: true, framesExpected: 96_000, framesFound: 96_000 });
+  }
+  bijou.packs.build(project);
+  expect(bijou.jobs.open(project)).toHaveLength(0);
+
+  bijou.sounds.setRecipe(sound.id, {
+    version: 1,
+    steps: [{ kind: 'keep', on: true, params: { startFrame: 100, endFrame: 50_100 } }],
+  });
+  expect(bijou.packs.lines(project)[0]!.outputs.map(({ upToDate }) => upToDate)).toEqual([
+    false,
+    false,
+  ]);
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  expect(bijou.packs.lines(project)[0]!.outputs[1]!.verification!.facts.frames).toBe(50_000);
+  expect(await readFile(bijou.store.path(sound.sourceSha256))).toHaveLength(sound.bytes);
+
+  const { name, entries } = bijou.packs.pack(project, null);
+  const packed: string[] = [];
+  for await (const entry of entries) packed.push(entry.name);
+  expect(name).toBe('Test.zip');
+  expect(packed).toEqual(['manifest.json', 'web-page/tone.ogg', 'web-page/tone.mp3']);
+});
+
+test('what is heard as shaped is what is built, bit for bit', async () => {
+  const { bijou, project, sound } = await withSound();
+  const recipe = bijou.sounds.setRecipe(sound.id, {
+    version: 1,
+    steps: [{ kind: 'keep', on: true, params: { startFrame: 777, endFrame: 48_777 } }],
+  }).recipe;
+  bijou.packs.assign(sound, 'wav-master', {});
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  const output = bijou.packs.output(bijou.packs.lines(project)[0]!.outputs[0]!.id);
+  const heard = await bijou.listening.samples(sound.sourceSha256, 0, 48_000, recipe);
+  const built = await bijou.listening.samples(output.sha256, 0, 48_000);
+  expect(built.bytes.equals(heard.bytes)).toBe(true);
+});
+
+test('a bad file is refused in words, its bytes are not kept, and the good ones go on', async () => {
+  const { bijou, folder } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  const text = new TextEncoder().encode('not a sound');
+  const good = await samples.ogg();
+  await bijou.sounds.add(project, '../../"evil" 🐚.wav', streamOf(text), text.length);
+  await bijou.sounds.add(project, 'good.ogg', streamOf(good), good.length);
+  await bijou.jobs.idle();
+  const [refused, ready] = bijou.sounds.ofProject(project);
+  expect(refused).toMatchObject({
+    state: 'refused',
+    name: '"evil" 🐚',
+    error: { code: 'not-audio' },
+  });
+  expect(ready).toMatchObject({ state: 'ready', facts: { codec: 'vorbis' } });
+  const kept = await storedFiles(folder);
+  expect(kept.every((name) => name.startsWith(ready!.sourceSha256))).toBe(true);
+});
+
+test('an upload that breaks off, is empty or is too large leaves nothing behind', async () => {
+  const { bijou, folder } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  const bytes = await samples.wav();
+  const add = (stream: AsyncIterable<Uint8Array>, length: number | null) =>
+    bijou.sounds.add(project, 'x.wav', stream, length);
+  await expect(add(streamOf(bytes, 1000), bytes.length)).rejects.toMatchObject({ code: 'cut-off' });
+  await expect(add(streamOf(bytes.subarray(0, 99)), bytes.length)).rejects.toMatchObject({
+    code: 'cut-off',
+  });
+  await expect(add(streamOf(new Uint8Array(0), 0), 500)).rejects.toMatchObject({ code: 'cut-off' });
+  await expect(add(streamOf(new Uint8Array(0)), 0)).rejects.toMatchObject({ code: 'empty-file' });
+  process.env['BIJOU_MAX_BYTES'] = '1000';
+  try {
+    await expect(add(streamOf(bytes), bytes.length)).rejects.toMatchObject({ code: 'too-large' });
+    await expect(add(streamOf(bytes), null)).rejects.toMatchObject({ code: 'too-large' });
+  } finally {
+    delete process.env['BIJOU_MAX_BYTES'];
+  }
+  expect(await storedFiles(folder)).toEqual([]);
+  expect(bijou.sounds.ofProject(project)).toEqual([]);
+});
+
+test('the same bytes are one sound; taken out and brought back it is as it was', async () => {
+  const { bijou, project, sound, bytes } = await withSound();
+  const again = await bijou.sounds.add(project, 'other name.wav', streamOf(bytes), bytes.length);
+  expect(again).toMatchObject({ already: true, sound: { id: sound.id } });
+  bijou.sounds.setRemoved(sound.id, true);
+  expect(bijou.sounds.ofProject(project)).toEqual([]);
+  bijou.sounds.setRemoved(sound.id, false);
+  expect(bijou.sounds.ofProject(project)).toEqual([sound]);
+});
+
+test('cancelling: what runs and what waits, with nothing left half-written', async () => {
+  const { bijou, folder } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  // Long enough to be caught at work.
+  const long = await encode([noise(48_000 * 60, 3), noise(48_000 * 60, 4)], 48_000, 'wav', {
+    bits: 16,
+  });
+  const { sound } = await bijou.sounds.add(project, 'long.wav', streamOf(long), long.length);
+  await bijou.jobs.idle();
+  bijou.packs.assign(sound, 'web-page', {});
+  bijou.packs.assign(sound, 'ar-filter', {});
+  bijou.packs.build(project);
+  await new Promise((resolve) => setTimeout(resolve, 800));
+  const open = bijou.jobs.open(project);
+  expect(open.map(({ state }) => state).sort()).toEqual(['queued', 'running', 'running']);
+  await Promise.all(open.map(({ id }) => bijou.jobs.cancel(id)));
+  await bijou.jobs.idle();
+  const states = bijou.packs
+    .lines(project)
+    .flatMap(({ outputs }) => outputs.map(({ state }) => state));
+  expect(states).toEqual(['cancelled', 'cancelled', 'cancelled']);
+  const kept = await storedFiles(folder);
+  expect(kept.every((name) => name.startsWith(sound.sourceSha256))).toBe(true);
+  expect(await bijou.jobs.cancel(open[0]!.id)).toBe(false);
+});
+
+test('recipes from outside are checked', async () => {
+  const { bijou, sound } = await withSound();
+  const keep = (startFrame: number, endFrame: number) => ({
+    version: 1,
+    steps: [{ kind: 'keep', on: true, params: { startFrame, endFrame } }],
+  });
+  for (const recipe of [
+    keep(5, 5),
+    keep(9, 3),
+    keep(0, 96_001),
+    keep(-1, 5),
+    keep(0.5, 9),
+    {},
+    null,
+    [],
+  ]) {
+    expect(() => bijou.sounds.setRecipe(sound.id, recipe)).toThrow(
+      expect.objectContaining({ code: expect.stringMatching(/^bad-/) }),
+    );
+  }
+  const unknown = { version: 1, steps: [{ kind: 'sparkle', on: true, params: {} }] };
+  expect(() => bijou.sounds.setRecipe(sound.id, unknown)).toThrow(/does not know/);
+});
