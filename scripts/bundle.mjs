@@ -10,6 +10,7 @@ await build({
     worker: 'src/server/work/worker.ts',
     loadDemo: 'tools/demo/load.ts',
     bench: 'tools/bench/main.ts',
+    fuzz: 'tools/fuzz/main.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

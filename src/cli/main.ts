@@ -7,6 +7,8 @@ import { say, STATUS } from './report';
 
 /** Runs the command line and answers the exit status. `args` are those behind the program's name. */
 export async function main(args: readonly string[]): Promise<number> {
+  // Whoever reads our lines may have seen enough, as `head` does.
+  process.stdout.on('error', () => process.exit(STATUS.done));
   let status: number = STATUS.done;
   const finished = (value: number) => {
     status = value;

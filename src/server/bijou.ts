@@ -7,6 +7,7 @@ import type { Context } from './context';
 import { openTables } from './db';
 import { FileStore } from './files/store';
 import { JobRunner } from './jobs/runner';
+import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
 import { buildHandler, packService } from './services/packs';
 import { readHandler, soundService } from './services/sounds';
@@ -15,6 +16,7 @@ import { threadCount, WorkerPool } from './work/pool';
 /** Everything behind the surfaces, over one data folder. */
 export async function openBijou(dataDir: string, options: { worker?: string } = {}) {
   mkdirSync(dataDir, { recursive: true });
+  const unlock = lockFolder(dataDir);
   const db = openTables(join(dataDir, 'bijou.db'));
   const store = new FileStore(dataDir);
   await store.prepare();
@@ -76,6 +78,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
       await runner.stop();
       await pool?.close();
       db.close();
+      unlock();
     },
   };
 }

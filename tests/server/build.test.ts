@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { briefById } from '@/core/brief';
 import { putInPlace, writeTemporary } from '@/server/files/bytes';
 import { isOwnHost, isOwnOrigin } from '@/server/guard';
+import { lockFolder } from '@/server/lock';
 import { buildOutput } from '@/server/work/buildOutput';
 import { samples } from '../core/files';
 import { cleanUp, temporaryFolder } from './folder';
@@ -67,4 +68,14 @@ test('only our own pages, under our own names, may call', () => {
   expect(from({ origin: 'http://evil.example' })).toBe(false);
   expect(from({ origin: 'null' })).toBe(false);
   expect(from({ 'sec-fetch-site': 'cross-site' })).toBe(false);
+});
+
+test('a data folder belongs to one process at a time; a dead one does not hold it', async () => {
+  const folder = await temporaryFolder();
+  const lock = join(folder, 'bijou.lock');
+  await writeFile(lock, '1'); // a process that is always there
+  expect(() => lockFolder(folder)).toThrow(/Another Bijou \(process 1\)/);
+  await writeFile(lock, '999999999');
+  lockFolder(folder)();
+  expect(await readdir(folder)).toEqual([]);
 });

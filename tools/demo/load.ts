@@ -1,5 +1,6 @@
 import { resolve } from 'node:path';
 import { MemorySink } from '@/core/bytes/source';
+import { errorFacts } from '@/core/errors';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { openBijou } from '@/server/bijou';
@@ -70,4 +71,8 @@ async function load(): Promise<void> {
   }
 }
 
-await load();
+await load().catch((error: unknown) => {
+  const { message, hint } = errorFacts(error);
+  console.error(`${message} ${hint}`);
+  process.exitCode = 1;
+});

@@ -1,6 +1,6 @@
 'use client';
 
-import { Download, Hammer } from 'lucide-react';
+import { Hammer } from 'lucide-react';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
@@ -9,6 +9,7 @@ import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { missingFiles } from '../frame/stations';
 import { Line } from './Line';
+import { ZipLink } from './ZipLink';
 
 /** One brief: what it takes, which sounds go to it, and the files that were made for it. */
 export function Destination({
@@ -29,7 +30,11 @@ export function Destination({
     outputs.some((o) => o.state === 'done' && o.upToDate),
   );
   return (
-    <section aria-label={brief.title} className="border-base-300 bg-base-100 rounded-box border">
+    <section
+      id={brief.id}
+      aria-label={brief.title}
+      className="border-base-300 bg-base-100 rounded-box border"
+    >
       <header className="border-base-300 flex flex-wrap items-start gap-x-6 gap-y-2 border-b px-4 py-3">
         <div className="min-w-0 flex-1 basis-96">
           <h2 className="font-serif text-xl">{brief.title}</h2>
@@ -75,19 +80,11 @@ export function Destination({
           >
             <Hammer size={15} /> Build
           </button>
-          {finished ? (
-            <a
-              className="btn btn-paper btn-sm"
-              href={`/api/projects/${project.id}/pack?brief=${brief.id}`}
-              download
-            >
-              <Download size={15} /> All as zip
-            </a>
-          ) : (
-            <button className="btn btn-paper btn-sm" disabled title="Build first">
-              <Download size={15} /> All as zip
-            </button>
-          )}
+          <ZipLink
+            href={`/api/projects/${project.id}/pack?brief=${brief.id}`}
+            label="All as zip"
+            isReady={finished}
+          />
         </div>
       </header>
       {lines.length === 0 ? (

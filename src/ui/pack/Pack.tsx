@@ -9,6 +9,7 @@ import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { missingFiles } from '../frame/stations';
 import { Destination } from './Destination';
+import { ZipLink } from './ZipLink';
 
 /** The fourth station: what destinations take, what has to be done for it, and what has come of it. */
 export function Pack() {
@@ -27,13 +28,22 @@ export function Pack() {
             : `${plural(toBuild, 'file')} to build` +
               (waiting > 0 ? `, ${plural(waiting, 'sound')} waiting for a decision` : '')}
         </p>
-        <button
-          className="btn btn-primary btn-sm ml-auto self-center"
-          disabled={busy || toBuild === 0}
-          onClick={() => run(() => call(`projects/${project.id}/builds`, 'POST', {}))}
-        >
-          <Hammer size={15} /> Build everything
-        </button>
+        <div className="ml-auto flex gap-2 self-center">
+          <ZipLink
+            href={`/api/projects/${project.id}/pack`}
+            label="Everything as zip"
+            isReady={lines.some(({ outputs }) =>
+              outputs.some((o) => o.state === 'done' && o.upToDate),
+            )}
+          />
+          <button
+            className="btn btn-primary btn-sm"
+            disabled={busy || toBuild === 0}
+            onClick={() => run(() => call(`projects/${project.id}/builds`, 'POST', {}))}
+          >
+            <Hammer size={15} /> Build everything
+          </button>
+        </div>
       </div>
       {ready.length === 0 ? (
         <p className="text-soft py-10 text-center">

@@ -62,7 +62,7 @@ export function drawLane(context: CanvasRenderingContext2D, lane: Lane, ink: Ink
   const pixelsPerColumn = (framesPerColumn / (view.end - view.start)) * width;
   const left = ((covers.start - view.start) / (view.end - view.start)) * width;
   const y = (value: number) => middle - Math.max(-1, Math.min(1, value)) * scale;
-  if (framesPerColumn <= 1 && pixelsPerColumn >= 2) {
+  if (framesPerColumn <= 1) {
     drawFrames(context, data, left, pixelsPerColumn, y, ink);
     return;
   }
@@ -75,8 +75,8 @@ export function drawLane(context: CanvasRenderingContext2D, lane: Lane, ink: Ink
   context.fillStyle = ink.body;
   for (let i = 0; i < columns; i++) {
     // The body is what is heard as loudness; it cannot leave the extremes.
-    const high = Math.min(data[i * 3 + 2]!, Math.max(0, data[i * 3 + 1]!));
-    const low = Math.max(-data[i * 3 + 2]!, Math.min(0, data[i * 3]!));
+    const high = Math.min(data[i * 3 + 2]!, data[i * 3 + 1]!);
+    const low = Math.max(-data[i * 3 + 2]!, data[i * 3]!);
     if (high > low)
       context.fillRect(left + i * pixelsPerColumn, y(high), bar, Math.max(1, y(low) - y(high)));
   }

@@ -2,6 +2,7 @@ import type { ByteSource } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import { ascii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
+import { checkTables, tableBoxes, type Tables } from './tables';
 
 /** The stretch of the media timeline that a track presents, in frames at the track's time scale. */
 export interface EditWindow {
@@ -11,12 +12,12 @@ export interface EditWindow {
 }
 
 const MOST_INDEX_BYTES = 64 << 20;
-const containers = new Set(['moov', 'trak', 'mdia', 'edts']);
+const containers = new Set(['moov', 'trak', 'mdia', 'edts', 'minf', 'stbl']);
 
 /**
  * Reads the edit list of the first sound track (ISO/IEC 14496-12, 8.6.6): which part of the media is
  * the sound, and what is the encoder's priming in front and its padding behind. null without a list.
- * @throws damaged-header when the file has no index.
+ * @throws damaged-header when the file has no index, or one that contradicts itself.
  */
 export async function readEditWindow(source: ByteSource): Promise<EditWindow | null> {
   const moov = await findIndex(source);
@@ -25,12 +26,16 @@ export async function readEditWindow(source: ByteSource): Promise<EditWindow | n
   let track: Track | null = null;
   walk(moov, 0, moov.length, (type, body) => {
     if (type === 'mvhd') movieScale = readScale(body);
-    if (type === 'trak') tracks.push((track = { sound: false, scale: 0, edits: [] }));
+    if (type === 'trak') tracks.push((track = { sound: false, scale: 0, edits: [], tables: {} }));
     if (!track) return;
     if (type === 'hdlr') track.sound = ascii(body, 8, 4) === 'soun';
     if (type === 'mdhd') track.scale = readScale(body);
     if (type === 'elst') track.edits = readEdits(body);
+    const table = tableBoxes.find((box) => box === type);
+    if (table) track.tables[table] = body;
   });
+  // Tables of pictures matter too: the demultiplexer reads all tracks.
+  for (const { tables } of tracks) checkTables(tables);
   const sound = tracks.find((t) => t.sound);
   const edit = sound?.edits.find((e) => e.mediaTime >= 0);
   if (!sound || !edit) return null;
@@ -42,6 +47,7 @@ interface Track {
   sound: boolean;
   scale: number;
   edits: { duration: number; mediaTime: number }[];
+  tables: Tables;
 }
 
 async function findIndex(source: ByteSource): Promise<Uint8Array> {

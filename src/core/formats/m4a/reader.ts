@@ -6,6 +6,8 @@ import {
   MP4,
   QTFF,
   type InputAudioTrack,
+  Logging,
+  LogLevel,
 } from 'mediabunny';
 import type { ByteSource } from '../../bytes/source';
 import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
@@ -28,6 +30,9 @@ export const m4aReader: ReaderKind = {
   detect: (head) => ascii(head, 4, 4) === 'ftyp',
   open: openM4a,
 };
+
+// What is wrong with a file is said by us, once, in words.
+Logging.level = LogLevel.Silent;
 
 /** Frames of media that one AAC packet holds. */
 const PACKET_FRAMES = 1024;
