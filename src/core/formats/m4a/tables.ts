@@ -30,7 +30,13 @@ export function checkTables(tables: Tables): void {
     const perChunk = view.getUint32(12 + i * 12);
     const next = i + 1 < runs ? view.getUint32(8 + (i + 1) * 12) : chunks + 1;
     const isInOrder = i === 0 ? firstChunk === 1 : firstChunk > before;
-    if (!isInOrder || firstChunk > chunks || perChunk === 0 || next < firstChunk)
+    if (
+      !isInOrder ||
+      firstChunk > chunks ||
+      perChunk === 0 ||
+      perChunk > packets ||
+      next < firstChunk
+    )
       throw contradiction();
     placed += (next - firstChunk) * perChunk;
     before = firstChunk;
