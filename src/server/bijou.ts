@@ -9,7 +9,8 @@ import { FileStore } from './files/store';
 import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
-import { buildHandler, packService } from './services/packs';
+import { buildHandler } from './services/building';
+import { packService } from './services/packs';
 import { readHandler, soundService } from './services/sounds';
 import { threadCount, WorkerPool } from './work/pool';
 

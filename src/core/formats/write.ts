@@ -1,8 +1,11 @@
 import type { ByteSink } from '../bytes/source';
 import { BijouError } from '../errors';
-import type { PcmStream } from '../pcm/pcm';
+import { rechunk, type PcmStream } from '../pcm/pcm';
 import { writers } from './index';
 import type { WriteResult, WriterKind } from './types';
+
+/** Frames given to every encoder at a time; their output buffers grow with more. */
+const WRITER_FRAMES = 16_384;
 
 /** @throws bad-setting for a writer that does not exist. */
 export function writerById(id: string): WriterKind {
@@ -71,5 +74,5 @@ export async function writeSound(
 ): Promise<WriteResult> {
   const writer = writerById(writerId);
   const checked = checkedSettings(writer, settings, pcm.rateHz, pcm.channelCount);
-  return writer.write(pcm, sink, checked);
+  return writer.write(rechunk(pcm, WRITER_FRAMES), sink, checked);
 }

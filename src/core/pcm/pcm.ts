@@ -79,3 +79,32 @@ export function tap(pcm: PcmStream, look: (block: Block) => void): PcmStream {
   }
   return { ...pcm, blocks: blocks() };
 }
+
+/**
+ * Cuts a stream into blocks of exactly `frames` frames, the last one shorter. Encoders look ahead as
+ * far as the block that they are given, so only equal blocks give equal bytes.
+ */
+export function rechunk(pcm: PcmStream, frames: number): PcmStream {
+  async function* blocks(): AsyncGenerator<Block> {
+    let open = newBlock(pcm.channelCount, frames);
+    let filled = 0;
+    for await (const block of pcm.blocks) {
+      for (let at = 0; at < blockFrames(block);) {
+        const take = Math.min(frames - filled, blockFrames(block) - at);
+        block.forEach((channel, c) => open[c]!.set(channel.subarray(at, at + take), filled));
+        at += take;
+        filled += take;
+        if (filled < frames) continue;
+        yield open;
+        open = newBlock(pcm.channelCount, frames);
+        filled = 0;
+      }
+    }
+    if (filled > 0) yield sliceBlock(open, 0, filled);
+  }
+  return { ...pcm, blocks: blocks() };
+}
+
+function newBlock(channelCount: number, frames: number): Float32Array[] {
+  return Array.from({ length: channelCount }, () => new Float32Array(frames));
+}

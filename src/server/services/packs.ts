@@ -1,28 +1,15 @@
-import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { briefById, builtinBriefs } from '@/core/brief';
-import { conversionSteps, findingsWith, obstacle, type Choices } from '@/core/brief/plan';
-import type { Brief, BriefFile } from '@/core/brief/schema';
-import type { CheckedFacts } from '@/core/brief/types';
-import { BijouError, errorFacts } from '@/core/errors';
+import type { Choices } from '@/core/brief/plan';
+import type { Brief } from '@/core/brief/schema';
+import { BijouError } from '@/core/errors';
 import { writers } from '@/core/formats';
-import { writerById } from '@/core/formats/write';
 import { freeName, safeFileName } from '@/core/pack/names';
-import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
-import type { Recipe } from '@/core/recipe/types';
 import type { Assignment, Output, PackLine, Sound } from '@/wire';
 import type { Context } from '../context';
-import type { JobHandler } from '../jobs/runner';
-import { sourceShape } from './sounds';
+import { packLine, plannedFiles } from './planning';
 
-/** One file that is to be made: everything that decides its bytes. */
-interface PlannedFile {
-  file: BriefFile;
-  recipe: Recipe;
-  outputKey: string;
-  steps: string[];
-}
-
+/** Sending sounds to destinations, building what they take, and handing it out. */
 export function packService(context: Context) {
   const { db, store, changed } = context;
 
@@ -43,7 +30,7 @@ export function packService(context: Context) {
     return db.packs.assignments(projectId).flatMap((assignment) => {
       const sound = sounds.get(assignment.soundId);
       const outputs = latest.filter((row) => row.assignmentId === assignment.id);
-      return sound?.facts ? [line(sound, assignment, outputs)] : [];
+      return sound?.facts ? [packLine(sound, assignment, outputs)] : [];
     });
   }
 
@@ -169,136 +156,4 @@ export function packService(context: Context) {
   }
 
   return { briefs: builtinBriefs, assign, unassign, lines, build, output, mimeType, pack };
-}
-
-function line(sound: Sound, assignment: Assignment, outputs: Output[]): PackLine {
-  const brief = briefById(assignment.briefId);
-  try {
-    const facts = shapedFacts(sound);
-    const planned = plannedFiles(sound, brief, assignment.choices);
-    const blocked = obstacle(facts, brief, assignment.choices);
-    const keys = new Map(planned.map((plan) => [plan.file.id, plan.outputKey]));
-    return {
-      assignment,
-      brief,
-      findings: findingsWith(facts, brief, assignment.choices),
-      plans: planned.map(({ file, steps }) => {
-        const writer = writerById(file.writer);
-        return {
-          fileId: file.id,
-          steps,
-          setting: writer.describe(file.settings as Record<string, unknown>),
-        };
-      }),
-      obstacle: blocked && errorFacts(blocked),
-      outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
-    };
-  } catch (error) {
-    return {
-      assignment,
-      brief,
-      findings: [],
-      plans: [],
-      obstacle: errorFacts(error),
-      outputs: outputs.map((row) => ({ ...row, upToDate: false })),
-    };
-  }
-}
-
-/** The facts of a sound behind its recipe, as briefs look at them. */
-function shapedFacts(sound: Sound): CheckedFacts {
-  const before = sourceShape(sound);
-  const after = shapeAfter(sound.recipe, before);
-  const facts = sound.facts!;
-  return {
-    ...facts,
-    sampleRateHz: after.rateHz,
-    channels: after.channelCount,
-    seconds: after.frames / after.rateHz,
-  };
-}
-
-function plannedFiles(sound: Sound, brief: Brief, choices: Choices): PlannedFile[] {
-  const before = sourceShape(sound);
-  const shaped = shapeAfter(sound.recipe, before);
-  return brief.files.map((file) => {
-    const added = conversionSteps(shaped, file, choices);
-    const recipe: Recipe = { version: 1, steps: [...sound.recipe.steps, ...added] };
-    const writer = writerById(file.writer);
-    const key = [
-      sound.sourceSha256,
-      recipe.steps.filter((s) => s.on),
-      writer.version,
-      file.settings,
-    ];
-    return {
-      file,
-      recipe,
-      outputKey: createHash('sha256').update(JSON.stringify(key)).digest('hex'),
-      steps: describeRecipe(recipe, before),
-    };
-  });
-}
-
-/** Making one output. */
-export function buildHandler({ db, store, pool }: Context): JobHandler {
-  function find(outputId: number) {
-    const output = db.packs.output(outputId);
-    const assignment = output && db.packs.assignmentById(output.assignmentId);
-    const sound = assignment && db.sounds.byId(assignment.soundId);
-    return output && assignment && sound ? { output, assignment, sound } : null;
-  }
-  return {
-    start: (job) => db.packs.setOutput(job.subjectId, 'running'),
-    async run(job, options, temporary) {
-      const found = find(job.subjectId);
-      if (!found) return;
-      const { output, assignment, sound } = found;
-      const brief = briefById(assignment.briefId);
-      const planned = plannedFiles(sound, brief, assignment.choices).find(
-        (plan) => plan.file.id === output.fileId,
-      );
-      // The recipe may have changed while this was waiting: then this output is of no use any more.
-      if (planned?.outputKey !== output.outputKey) throw outOfDate();
-      const [path, peaks, workingCopy] = [temporary(), temporary(), temporary()];
-      const result = await pool().run(
-        {
-          kind: 'build',
-          source: store.path(sound.sourceSha256),
-          sourceFrames: sourceShape(sound).frames,
-          recipe: planned.recipe,
-          writer: planned.file.writer,
-          settings: planned.file.settings,
-          brief,
-          fileId: output.fileId,
-          output: path,
-          peaks,
-          workingCopy,
-        },
-        options,
-      );
-      await store.place(peaks, result.sha256, 'peaks');
-      if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
-      await store.place(path, result.sha256);
-      db.transaction(() => {
-        db.packs.addEncoding({
-          outputKey: output.outputKey,
-          sha256: result.sha256,
-          verification: result.verification,
-          warnings: result.warnings,
-        });
-        db.packs.setOutput(output.id, 'done');
-      });
-    },
-    fail: (job, error) => db.packs.setOutput(job.subjectId, 'failed', error),
-    cancel: (job) => db.packs.setOutput(job.subjectId, 'cancelled'),
-  };
-}
-
-function outOfDate(): BijouError {
-  return new BijouError(
-    'not-allowed',
-    'The sound was changed after this build was started.',
-    'Build it again.',
-  );
 }

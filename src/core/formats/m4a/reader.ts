@@ -10,7 +10,7 @@ import {
   LogLevel,
 } from 'mediabunny';
 import type { ByteSource } from '../../bytes/source';
-import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
 import { ascii } from '../bits';
 import {
   damagedFrames,
@@ -21,6 +21,7 @@ import {
   unknownCodec,
 } from '../problems';
 import type { ReaderKind, SoundHeader, SoundReader, Warning } from '../types';
+import { FrameWindow } from '../window';
 import { readEditWindow, type EditWindow } from './boxes';
 
 /** MP4 and its kin with AAC inside; the sound of a video file counts too. */
@@ -111,33 +112,29 @@ function decode({ track, description, header, window, warnings, startFrame }: Jo
   async function* blocks(): AsyncGenerator<Block> {
     const decoder = await createDecoder({ asc: description });
     // The decoder keeps its first packet back, so what it gives begins one packet into the media.
-    let skip = Math.max(0, (window?.start ?? PACKET_FRAMES) - PACKET_FRAMES) + startFrame;
-    let left = header.frames === null ? Infinity : header.frames - startFrame;
+    const sound = new FrameWindow(
+      Math.max(0, (window?.start ?? PACKET_FRAMES) - PACKET_FRAMES) + startFrame,
+      header.frames === null ? Infinity : header.frames - startFrame,
+    );
     let failed = 0;
-    let decoded = 0;
     try {
       for await (const batch of packetBatches(track, warnings)) {
         const result = decoder.decode(batch) as ReturnType<typeof decoder.decode> & {
           errors?: number;
         };
         failed += result.errors ?? 0;
-        const block = result.channelData;
-        if (blockFrames(block) > 0 && result.sampleRate !== header.sampleRateHz) {
+        if (blockFrames(result.channelData) > 0 && result.sampleRate !== header.sampleRateHz) {
           throw unknownCodec('MP4', 'HE-AAC', 'M4A with AAC-LC, or WAV');
         }
-        decoded += blockFrames(block);
-        const from = Math.min(skip, blockFrames(block));
-        const to = Math.min(blockFrames(block), from + left);
-        skip -= from;
-        left -= to - from;
-        if (to > from) yield sliceBlock(block, from, to);
+        const block = sound.cut(result.channelData);
+        if (block) yield block;
       }
     } finally {
       decoder.free();
     }
-    if (decoded === 0) throw damagedSound('M4A');
-    if (left > 0 && left < Infinity && failed <= 1 && warnings.length === 0) {
-      warnings.push(truncated(`its last ${left} frames are missing`));
+    if (sound.decoded === 0) throw damagedSound('M4A');
+    if (sound.missing > 0 && failed <= 1 && warnings.length === 0) {
+      warnings.push(truncated(`its last ${sound.missing} frames are missing`));
     }
     // The packet that is kept back counts as an error in the decoder's own reckoning.
     if (failed > 1) warnings.push(damagedFrames(failed - 1));

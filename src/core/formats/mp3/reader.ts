@@ -1,9 +1,10 @@
 import { MPEGDecoder } from 'mpg123-decoder';
 import { pieces, type ByteSource } from '../../bytes/source';
-import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
+import type { Block, PcmStream } from '../../pcm/pcm';
 import { ascii } from '../bits';
 import { damagedFrames, damagedHeader, damagedSound, noSound, truncated } from '../problems';
 import type { ReaderKind, SoundReader, Warning } from '../types';
+import { FrameWindow } from '../window';
 import { FrameSplitter, readFrameHeader, type FrameHeader } from './frame';
 import { DECODER_DELAY, readInfoFrame, type DelayInfo } from './infoFrame';
 
@@ -106,8 +107,10 @@ function decode(
     const decoder = new MPEGDecoder({ enableGapless: false });
     await decoder.ready;
     const splitter = new FrameSplitter();
-    let skip = plan.skip + startFrame;
-    let left = plan.frames === null ? Infinity : plan.frames - startFrame;
+    const window = new FrameWindow(
+      plan.skip + startFrame,
+      plan.frames === null ? Infinity : plan.frames - startFrame,
+    );
     let mpegFrames = 0;
     let failed = 0;
     try {
@@ -118,12 +121,8 @@ function decode(
           const result = decoder.decodeFrames(batch);
           mpegFrames += batch.length;
           failed += result.errors.length;
-          const block = result.channelData.slice(0, header.channels);
-          const from = Math.min(skip, blockFrames(block));
-          const to = Math.min(blockFrames(block), from + left);
-          skip -= from;
-          left -= to - from;
-          if (to > from) yield sliceBlock(block, from, to);
+          const block = window.cut(result.channelData.slice(0, header.channels));
+          if (block) yield block;
         }
       }
     } finally {

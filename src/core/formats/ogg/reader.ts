@@ -11,6 +11,7 @@ import {
   unknownCodec,
 } from '../problems';
 import type { ReaderKind, SoundHeader, SoundReader, Warning } from '../types';
+import { FrameWindow } from '../window';
 import { readEnd, readPage } from './page';
 
 /** Ogg with Vorbis inside. What else Ogg can carry is named and refused. */
@@ -77,17 +78,13 @@ function decode(
     const decoder = new OggVorbisDecoder();
     await decoder.ready;
     let failed = 0;
-    let decoded = 0;
-    let skip = startFrame;
+    const sound = new FrameWindow(startFrame);
     function* take(result: { channelData: Float32Array[]; errors: unknown[] }): Generator<Block> {
       failed += result.errors.length;
-      const whole = result.channelData;
-      const frames = blockFrames(whole);
-      decoded += frames;
-      const from = Math.min(skip, frames);
-      skip -= from;
-      for (let at = from; at < frames; at += BLOCK_FRAMES) {
-        yield sliceBlock(whole, at, Math.min(frames, at + BLOCK_FRAMES));
+      const block = sound.cut(result.channelData) ?? [];
+      const frames = blockFrames(block);
+      for (let at = 0; at < frames; at += BLOCK_FRAMES) {
+        yield sliceBlock(block, at, Math.min(frames, at + BLOCK_FRAMES));
       }
     }
     try {
@@ -98,7 +95,7 @@ function decode(
     } finally {
       decoder.free();
     }
-    if (decoded === 0) throw failed > 0 ? damagedSound('Ogg Vorbis') : noSound('Ogg Vorbis');
+    if (sound.decoded === 0) throw failed > 0 ? damagedSound('Ogg Vorbis') : noSound('Ogg Vorbis');
     if (failed > 0) warnings.push(damagedFrames(failed));
   }
   return {

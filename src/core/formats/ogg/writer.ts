@@ -1,7 +1,7 @@
 import { createOggEncoder } from 'wasm-media-encoders';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
-import { sliceBlock, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
 
@@ -10,8 +10,6 @@ export interface VorbisSettings {
   quality: number;
 }
 
-/** Frames given to the encoder at a time; its page buffer grows with more. */
-const STEP_FRAMES = 16_384;
 /** Fixed, so that the same sound always gives the same bytes. */
 const STREAM_SERIAL = 0x0b1900;
 
@@ -49,13 +47,9 @@ async function writeVorbis(
   });
   let framesIn = 0;
   for await (const block of pcm.blocks) {
-    const frames = block[0]?.length ?? 0;
-    framesIn += frames;
-    for (let at = 0; at < frames; at += STEP_FRAMES) {
-      // The encoder hands out its own buffer again and again: copy before the next call.
-      const part = sliceBlock(block, at, Math.min(frames, at + STEP_FRAMES));
-      await sink.write(encoder.encode(part).slice());
-    }
+    framesIn += blockFrames(block);
+    // The encoder hands out its own buffer again and again: copy before the next call.
+    await sink.write(encoder.encode(block).slice());
   }
   if (framesIn === 0) throw noSound('Ogg Vorbis');
   await sink.write(encoder.finalize().slice());

@@ -1,0 +1,69 @@
+import { briefById } from '@/core/brief';
+import { BijouError } from '@/core/errors';
+import type { Context } from '../context';
+import type { JobHandler } from '../jobs/runner';
+import { plannedFiles } from './planning';
+import { sourceShape } from './sounds';
+
+/** Making one output. */
+export function buildHandler({ db, store, pool }: Context): JobHandler {
+  function find(outputId: number) {
+    const output = db.packs.output(outputId);
+    const assignment = output && db.packs.assignmentById(output.assignmentId);
+    const sound = assignment && db.sounds.byId(assignment.soundId);
+    return output && assignment && sound ? { output, assignment, sound } : null;
+  }
+  return {
+    start: (job) => db.packs.setOutput(job.subjectId, 'running'),
+    async run(job, options, temporary) {
+      const found = find(job.subjectId);
+      if (!found) return;
+      const { output, assignment, sound } = found;
+      const brief = briefById(assignment.briefId);
+      const planned = plannedFiles(sound, brief, assignment.choices).find(
+        (plan) => plan.file.id === output.fileId,
+      );
+      // The recipe may have changed while this was waiting: then this output is of no use any more.
+      if (planned?.outputKey !== output.outputKey) throw outOfDate();
+      const [path, peaks, workingCopy] = [temporary(), temporary(), temporary()];
+      const result = await pool().run(
+        {
+          kind: 'build',
+          source: store.path(sound.sourceSha256),
+          sourceFrames: sourceShape(sound).frames,
+          recipe: planned.recipe,
+          writer: planned.file.writer,
+          settings: planned.file.settings,
+          brief,
+          fileId: output.fileId,
+          output: path,
+          peaks,
+          workingCopy,
+        },
+        options,
+      );
+      await store.place(peaks, result.sha256, 'peaks');
+      if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
+      await store.place(path, result.sha256);
+      db.transaction(() => {
+        db.packs.addEncoding({
+          outputKey: output.outputKey,
+          sha256: result.sha256,
+          verification: result.verification,
+          warnings: result.warnings,
+        });
+        db.packs.setOutput(output.id, 'done');
+      });
+    },
+    fail: (job, error) => db.packs.setOutput(job.subjectId, 'failed', error),
+    cancel: (job) => db.packs.setOutput(job.subjectId, 'cancelled'),
+  };
+}
+
+function outOfDate(): BijouError {
+  return new BijouError(
+    'not-allowed',
+    'The sound was changed after this build was started.',
+    'Build it again.',
+  );
+}

@@ -1,0 +1,90 @@
+import { createHash } from 'node:crypto';
+import { briefById } from '@/core/brief';
+import { conversionSteps, findingsWith, obstacle, type Choices } from '@/core/brief/plan';
+import type { Brief, BriefFile } from '@/core/brief/schema';
+import type { CheckedFacts } from '@/core/brief/types';
+import { errorFacts } from '@/core/errors';
+import { writerById } from '@/core/formats/write';
+import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
+import type { Recipe } from '@/core/recipe/types';
+import type { Assignment, Output, PackLine, Sound } from '@/wire';
+import { sourceShape } from './sounds';
+
+/** One file that is to be made: everything that decides its bytes. */
+interface PlannedFile {
+  file: BriefFile;
+  recipe: Recipe;
+  outputKey: string;
+  steps: string[];
+}
+
+/** What an assignment needs, and what has come of it. */
+export function packLine(sound: Sound, assignment: Assignment, outputs: Output[]): PackLine {
+  const brief = briefById(assignment.briefId);
+  try {
+    const facts = shapedFacts(sound);
+    const planned = plannedFiles(sound, brief, assignment.choices);
+    const blocked = obstacle(facts, brief, assignment.choices);
+    const keys = new Map(planned.map((plan) => [plan.file.id, plan.outputKey]));
+    return {
+      assignment,
+      brief,
+      findings: findingsWith(facts, brief, assignment.choices),
+      plans: planned.map(({ file, steps }) => {
+        const writer = writerById(file.writer);
+        return {
+          fileId: file.id,
+          steps,
+          setting: writer.describe(file.settings as Record<string, unknown>),
+        };
+      }),
+      obstacle: blocked && errorFacts(blocked),
+      outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
+    };
+  } catch (error) {
+    return {
+      assignment,
+      brief,
+      findings: [],
+      plans: [],
+      obstacle: errorFacts(error),
+      outputs: outputs.map((row) => ({ ...row, upToDate: false })),
+    };
+  }
+}
+
+/** The facts of a sound behind its recipe, as briefs look at them. */
+function shapedFacts(sound: Sound): CheckedFacts {
+  const before = sourceShape(sound);
+  const after = shapeAfter(sound.recipe, before);
+  const facts = sound.facts!;
+  return {
+    ...facts,
+    sampleRateHz: after.rateHz,
+    channels: after.channelCount,
+    seconds: after.frames / after.rateHz,
+  };
+}
+
+/** The files that a brief wants of a sound, with the keys of their outputs. */
+export function plannedFiles(sound: Sound, brief: Brief, choices: Choices): PlannedFile[] {
+  const before = sourceShape(sound);
+  const shaped = shapeAfter(sound.recipe, before);
+  return brief.files.map((file) => {
+    const added = conversionSteps(shaped, file, choices);
+    const recipe: Recipe = { version: 1, steps: [...sound.recipe.steps, ...added] };
+    const writer = writerById(file.writer);
+    const key = [
+      sound.sourceSha256,
+      recipe.steps.filter((s) => s.on),
+      writer.version,
+      file.settings,
+    ];
+    return {
+      file,
+      recipe,
+      outputKey: createHash('sha256').update(JSON.stringify(key)).digest('hex'),
+      steps: describeRecipe(recipe, before),
+    };
+  });
+}

@@ -1,0 +1,167 @@
+import fc from 'fast-check';
+import { keptSpan, withSpan } from '@/ui/shape/keep';
+import { pan, rulerMarks, zoom } from '@/ui/shape/view';
+import { versionsOf } from '@/ui/strip/versions';
+import { drawLane, overlay } from '@/ui/waveform/draw';
+import type { Output, PackLine, Sound } from '@/wire';
+import { arFilter } from '@/core/brief/builtin/arFilter';
+
+const sound: Sound = {
+  id: 7,
+  projectId: 1,
+  name: 'bell',
+  fileName: 'bell.wav',
+  sourceSha256: 'f'.repeat(64),
+  recipe: { version: 1, steps: [] },
+  state: 'ready',
+  error: null,
+  addedAt: '',
+  removedAt: null,
+  bytes: 100,
+  warnings: [],
+  facts: {
+    container: 'wav',
+    codec: 'pcm',
+    sampleRateHz: 48_000,
+    channels: 2,
+    bitDepth: 16,
+    frames: 96_000,
+    seconds: 2,
+    bytes: 100,
+    bitRateKbps: 1,
+    peakDbfs: 0,
+    rmsDbfs: 0,
+    correlation: 0,
+  },
+};
+
+describe('what the waveform shows', () => {
+  const views = fc
+    .record({ frames: fc.integer({ min: 24, max: 200_000_000 }), a: fc.nat(), b: fc.nat() })
+    .map(({ frames, a, b }) => {
+      const length = 24 + (a % Math.max(1, frames - 23));
+      const start = b % (frames - length + 1);
+      return { frames, view: { start, end: start + length } };
+    });
+
+  test('zooming and moving never leave the sound, and keep the frame under the pointer', () => {
+    fc.assert(
+      fc.property(
+        views,
+        fc.double({ min: 0.05, max: 20, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        ({ frames, view }, factor, share) => {
+          const around = view.start + share * (view.end - view.start);
+          const next = zoom(view, frames, factor, around);
+          expect(next.start).toBeGreaterThanOrEqual(0);
+          expect(next.end).toBeLessThanOrEqual(frames);
+          expect(next.end - next.start).toBeGreaterThanOrEqual(Math.min(24, frames));
+          if (next.start > 0 && next.end < frames) {
+            const place = next.start + share * (next.end - next.start);
+            expect(Math.abs(place - around)).toBeLessThan(2);
+          }
+          const moved = pan(view, frames, (share - 0.5) * frames);
+          expect(moved.end - moved.start).toBe(view.end - view.start);
+          expect(moved.start).toBeGreaterThanOrEqual(0);
+          expect(moved.end).toBeLessThanOrEqual(frames);
+        },
+      ),
+    );
+  });
+
+  test('the ruler has a bearable number of marks, inside the view, in order', () => {
+    fc.assert(
+      fc.property(
+        views,
+        fc.constantFrom(8_000, 44_100, 48_000, 96_000),
+        fc.integer({ min: 200, max: 2_000 }),
+        ({ view }, rateHz, width) => {
+          const marks = rulerMarks(view, rateHz, width);
+          expect(marks.length).toBeLessThan(width / 40);
+          marks.forEach(({ frame }, i) => {
+            expect(frame).toBeGreaterThanOrEqual(view.start);
+            expect(frame).toBeLessThanOrEqual(view.end);
+            if (i > 0) expect(frame).toBeGreaterThan(marks[i - 1]!.frame);
+          });
+          expect(new Set(marks.map(({ label }) => label)).size).toBe(marks.length);
+        },
+      ),
+    );
+  });
+
+  test('small pictures hold the extremes of all channels', () => {
+    expect(
+      overlay([
+        [-0.1, 0.5, 0.2],
+        [-0.7, 0.1, 0.3],
+      ]),
+    ).toEqual([-0.7, 0.5, 0.3]);
+    expect(overlay([])).toEqual([]);
+  });
+
+  test('single frames are drawn as points when there is room', () => {
+    const calls: string[] = [];
+    const context = new Proxy({} as CanvasRenderingContext2D, {
+      get: (_, name) => () => calls.push(String(name)),
+      set: () => true,
+    });
+    const ink = { wave: '', body: '', axis: '', cut: '', tint: '' };
+    const view = { start: 0, end: 10 };
+    const lane = { data: new Array<number>(30).fill(0.5), covers: view, view, top: 0, height: 50 };
+    drawLane(context, { ...lane, width: 1_000 }, ink);
+    expect(calls.filter((name) => name === 'arc')).toHaveLength(10);
+    calls.length = 0;
+    drawLane(context, { ...lane, width: 30 }, ink);
+    expect(calls).not.toContain('arc');
+    expect(calls).toContain('lineTo');
+  });
+});
+
+describe('the kept part', () => {
+  test('goes into the recipe and comes out again; all of it needs no step', () => {
+    const recipe = withSpan(sound.recipe, { start: 10, end: 500 }, 96_000);
+    expect(recipe.steps).toHaveLength(1);
+    expect(keptSpan({ ...sound, recipe })).toEqual({ start: 10, end: 500 });
+    const again = withSpan(recipe, { start: 20, end: 600 }, 96_000);
+    expect(again.steps).toHaveLength(1);
+    expect(withSpan(again, { start: 0, end: 96_000 }, 96_000).steps).toEqual([]);
+    expect(keptSpan(sound)).toEqual({ start: 0, end: 96_000 });
+  });
+
+  test('other steps stay, behind it', () => {
+    const mono = { kind: 'channels', on: true, params: { mode: 'left' } };
+    const recipe = withSpan({ version: 1, steps: [mono] }, { start: 1, end: 2 }, 96_000);
+    expect(recipe.steps.map(({ kind }) => kind)).toEqual(['keep', 'channels']);
+  });
+});
+
+test('versions know where they lie in the source, and only what is up to date can be heard', () => {
+  const recipe = withSpan(sound.recipe, { start: 24_000, end: 72_000 }, 96_000);
+  const output = {
+    id: 3,
+    name: 'bell.m4a',
+    upToDate: true,
+    verification: { facts: { ...sound.facts!, sampleRateHz: 44_100, channels: 1, frames: 44_100 } },
+  } as unknown as Output & { upToDate: boolean };
+  const line = (upToDate: boolean) =>
+    ({
+      assignment: { soundId: 7 },
+      brief: arFilter,
+      outputs: [{ ...output, upToDate }],
+    }) as unknown as PackLine;
+  const versions = versionsOf({ ...sound, recipe }, [line(true)]);
+  expect(
+    versions.map(({ label, frames, rateHz, offsetSeconds }) => [
+      label,
+      frames,
+      rateHz,
+      offsetSeconds,
+    ]),
+  ).toEqual([
+    ['Source', 96_000, 48_000, 0],
+    ['Shaped', 48_000, 48_000, 0.5],
+    ['AR filter · M4A', 44_100, 44_100, 0.5],
+  ]);
+  expect(versionsOf(sound, [line(false)]).map(({ label }) => label)).toEqual(['Source']);
+  expect(versionsOf({ ...sound, facts: null }, [])).toEqual([]);
+});
