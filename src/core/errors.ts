@@ -39,6 +39,11 @@ export class BijouError extends Error implements ErrorFacts {
   readonly byteOffset?: number;
   readonly field?: string;
 
+  /** By name: the pages' bundles hold several copies of this class, whose errors meet in one place. */
+  static override [Symbol.hasInstance](value: unknown): value is BijouError {
+    return (value as { name?: unknown } | null)?.name === 'BijouError';
+  }
+
   constructor(
     code: ErrorCode,
     message: string,

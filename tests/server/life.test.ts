@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFile, rm } from 'node:fs/promises';
 import { samples } from '../core/files';
 import { noise, sine } from '../core/signals';
 import { encode } from '../core/files';
@@ -43,6 +43,21 @@ test('a file becomes a sound with facts, a picture and samples', async () => {
   expect(close[0]!.map(({ min }) => min)).toEqual(
     Array.from({ length: 10 }, (_, i) => samplesRead[i * 2]),
   );
+});
+
+test('pictures and working copies that were thrown away are made again', async () => {
+  const { bijou } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  const bytes = await samples.mp3();
+  const { sound } = await bijou.sounds.add(project, 'tone.mp3', streamOf(bytes), bytes.length);
+  await bijou.jobs.idle();
+  const look = () => bijou.listening.columns(sound.sourceSha256, 0, 44_100, 50);
+  const before = await look();
+  await rm(bijou.store.path(sound.sourceSha256, 'peaks'));
+  await rm(bijou.store.path(sound.sourceSha256, 'pcm.wav'));
+  const [again] = await Promise.all([look(), look()]);
+  expect(again).toEqual(before);
+  expect(await bijou.store.has(sound.sourceSha256, 'pcm.wav')).toBe(true);
 });
 
 test('built, verified, not encoded twice, out of date after a change', async () => {
@@ -95,6 +110,9 @@ test('what is heard as shaped is what is built, bit for bit', async () => {
   const heard = await bijou.listening.samples(sound.sourceSha256, 0, 48_000, recipe);
   const built = await bijou.listening.samples(output.sha256, 0, 48_000);
   expect(built.bytes.equals(heard.bytes)).toBe(true);
+  // Gone to directly, it is the same as from the beginning on.
+  const middle = await bijou.listening.samples(sound.sourceSha256, 30_000, 500, recipe);
+  expect(middle.bytes.equals(heard.bytes.subarray(30_000 * 8, 30_500 * 8))).toBe(true);
 });
 
 test('a bad file is refused in words, its bytes are not kept, and the good ones go on', async () => {

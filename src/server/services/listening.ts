@@ -1,18 +1,40 @@
+import { trim } from '@/core/dsp/trim';
+import { BijouError } from '@/core/errors';
 import { openSound } from '@/core/formats/open';
+import type { SoundReader } from '@/core/formats/types';
 import { BUCKET_FRAMES, readColumns, type Column } from '@/core/measure/pyramid';
 import { blockFrames, sliceBlock, type Block } from '@/core/pcm/pcm';
-import { BijouError } from '@/core/errors';
-import { withFile } from '../files/bytes';
 import { applyRecipe } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
 import type { Context } from '../context';
+import { withFile } from '../files/bytes';
 
 /** Most frames that one request may ask for: a quarter of a minute at 192 kHz. */
 const MOST_FRAMES = 3_000_000;
 const MOST_COLUMNS = 8_192;
 
 /** Pictures and samples of any stored sound, source or output, from any frame on. */
-export function listeningService({ store }: Context) {
+export function listeningService({ store, pool }: Context) {
+  const making = new Map<string, Promise<void>>();
+
+  /** Pictures and working copies may be thrown away at any time: then they are made again. */
+  async function ensureDerived(sha256: string): Promise<void> {
+    if (await store.has(sha256, 'peaks')) return;
+    const made = making.get(sha256) ?? makeDerived(sha256).finally(() => making.delete(sha256));
+    making.set(sha256, made);
+    await made;
+  }
+
+  async function makeDerived(sha256: string): Promise<void> {
+    const [peaks, workingCopy] = [store.temporaryPath(), store.temporaryPath()];
+    const { hasWorkingCopy } = await pool().run(
+      { kind: 'read', source: store.path(sha256), peaks, workingCopy },
+      { signal: new AbortController().signal, progress: () => undefined },
+    );
+    if (hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
+    await store.place(peaks, sha256, 'peaks');
+  }
+
   /** Reads frames through the WAV that holds them: the file itself, or its working copy. */
   async function readSpan(
     sha256: string,
@@ -21,12 +43,11 @@ export function listeningService({ store }: Context) {
     take: (block: Block, atFrame: number) => void,
     recipe?: Recipe,
   ): Promise<{ rateHz: number; channels: number }> {
+    await ensureDerived(sha256);
     const path = store.path(sha256, (await store.has(sha256, 'pcm.wav')) ? 'pcm.wav' : undefined);
     return withFile(path, async (source) => {
-      const reader = await openSound(source);
-      // A recipe is always run from its beginning: that is how it is built.
-      const pcm = recipe ? applyRecipe(recipe, reader.pcm()) : reader.pcm(startFrame);
-      let at = recipe ? 0 : startFrame;
+      const { pcm, from: first } = shapedFrom(await openSound(source), startFrame, recipe);
+      let at = first;
       for await (const block of pcm.blocks) {
         const from = Math.max(0, startFrame - at);
         const to = Math.min(blockFrames(block), endFrame - at);
@@ -70,6 +91,7 @@ export function listeningService({ store }: Context) {
     checkSpan(startFrame, endFrame - startFrame, Number.MAX_SAFE_INTEGER);
     if (!Number.isInteger(count) || count < 1 || count > MOST_COLUMNS) throw badRange();
     if ((endFrame - startFrame) / count >= BUCKET_FRAMES) {
+      await ensureDerived(sha256);
       return withFile(store.path(sha256, 'peaks'), (source) =>
         readColumns(source, startFrame, endFrame, count),
       );
@@ -102,6 +124,20 @@ export function listeningService({ store }: Context) {
   }
 
   return { samples, columns };
+}
+
+/**
+ * The sound behind a recipe, from `startFrame` or an earlier frame `from` on. A recipe is run from its
+ * beginning, as it is built; only a span that is kept first can be gone to directly.
+ */
+function shapedFrom(reader: SoundReader, startFrame: number, recipe?: Recipe) {
+  if (!recipe) return { pcm: reader.pcm(startFrame), from: startFrame };
+  const [first, ...rest] = recipe.steps.filter((step) => step.on);
+  if (first?.kind !== 'keep') return { pcm: applyRecipe(recipe, reader.pcm()), from: 0 };
+  const [start, end] = [Number(first.params['startFrame']), Number(first.params['endFrame'])];
+  const from = rest.length === 0 ? Math.min(startFrame, end - start - 1) : 0;
+  const kept = trim(reader.pcm(start + from), 0, end - start - from);
+  return { pcm: applyRecipe({ ...recipe, steps: rest }, kept), from };
 }
 
 function emptySum() {

@@ -4,7 +4,7 @@ export { formatTime } from '@/core/time';
 export { formatName } from '@/core/brief/requirements';
 
 export function size(bytes: number): string {
-  return prettyBytes(bytes, { maximumFractionDigits: bytes < 10e6 ? 1 : 0 });
+  return prettyBytes(bytes);
 }
 
 export function count(value: number): string {
