@@ -66,7 +66,15 @@ test('from a dropped file to a checked copy', async ({ page }) => {
 
   // Within a second or two one sees what it is.
   const line = row(page, 'harbour tone');
-  for (const fact of ['WAV with PCM', '16-bit', '48 kHz', 'stereo', '0:06.000', '1.15 MB', '−8.7']) {
+  for (const fact of [
+    'WAV with PCM',
+    '16-bit',
+    '48 kHz',
+    'stereo',
+    '0:06.000',
+    '1.15 MB',
+    '−8.7',
+  ]) {
     await expect(line).toContainText(fact);
   }
 

@@ -92,10 +92,7 @@ export function Editor({ sound }: { sound: Sound }) {
         <Tool label="Closer (+)" onClick={() => closer(0.5)} icon={<ZoomIn size={16} />} />
         <Tool label="Farther (−)" onClick={() => closer(2)} icon={<ZoomOut size={16} />} />
         <Tool label="Whole sound (0)" onClick={whole} icon={<Maximize2 size={15} />} />
-        <span className="text-soft ml-2 text-xs">
-          showing {formatTime(view.start / rateHz)} to {formatTime(view.end / rateHz)},{' '}
-          {count(view.end - view.start)} frames
-        </span>
+        <span className="text-soft ml-2 text-xs">{viewText(view, rateHz)}</span>
         <span className="text-soft ml-auto text-xs">
           Drag over the waveform to mark the part to use; the wheel goes closer.
         </span>
@@ -145,6 +142,13 @@ export function Editor({ sound }: { sound: Sound }) {
       </section>
     </>
   );
+}
+
+/** What the picture shows: times, or frames where times would all look alike. */
+function viewText({ start, end }: View, rateHz: number): string {
+  const place = (frame: number) =>
+    end - start < rateHz / 10 ? `frame ${count(frame)}` : formatTime(frame / rateHz);
+  return `showing ${place(start)} to ${place(end)}, ${count(end - start)} frames`;
 }
 
 function endProblem(end: number, span: Span, frames: number, rateHz: number): string | null {

@@ -1,0 +1,135 @@
+import { existsSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { BijouError } from '@/core/errors';
+import { openTables } from '@/server/db';
+import { JobRunner, type JobHandler } from '@/server/jobs/runner';
+import { cleanUp, temporaryFolder } from './folder';
+
+afterAll(cleanUp);
+
+/** A runner over a real database whose one kind of job does as the test says. */
+async function runnerWith(run: JobHandler['run']) {
+  const folder = await temporaryFolder();
+  const db = openTables(join(folder, 'bijou.db'));
+  const project = db.projects.add('Test');
+  const log: string[] = [];
+  const handler: JobHandler = {
+    start: (job) => log.push(`start ${job.subjectId}`),
+    run,
+    fail: (job, error) => void log.push(`fail ${job.subjectId} ${error.code}`),
+    cancel: (job) => void log.push(`cancel ${job.subjectId}`),
+  };
+  const runner = new JobRunner(
+    db.jobs,
+    { read: handler, build: handler },
+    { changed: () => undefined, progressed: () => undefined },
+    () => join(folder, `part-${Math.random()}`),
+    2,
+  );
+  const add = (subject: number) => db.jobs.add(project, 'read', subject);
+  return { runner, db, log, add, project };
+}
+
+const states = (db: ReturnType<typeof openTables>, ids: number[]) =>
+  ids.map((id) => db.jobs.byId(id)!.state);
+
+test('in order, two at a time, one bad job among good ones', async () => {
+  let now = 0;
+  let most = 0;
+  const { runner, db, log, add } = await runnerWith(async (job) => {
+    most = Math.max(most, ++now);
+    await new Promise((resolve) => setTimeout(resolve, 10));
+    now--;
+    if (job.subjectId === 2) throw new BijouError('not-audio', 'No.', 'Hint.');
+  });
+  const ids = [1, 2, 3, 4, 5].map(add);
+  runner.start();
+  await runner.idle();
+  expect(states(db, ids)).toEqual(['done', 'failed', 'done', 'done', 'done']);
+  expect(log.filter((line) => line.startsWith('start'))).toEqual(
+    [1, 2, 3, 4, 5].map((n) => `start ${n}`),
+  );
+  expect(log).toContain('fail 2 not-audio');
+  expect(most).toBe(2);
+});
+
+test('a job that fells its thread is tried three times, then given up with a reason', async () => {
+  const print = console.error;
+  console.error = () => undefined; // it reports every try
+  let tries = 0;
+  const { runner, db, log, add } = await runnerWith(async () => {
+    tries++;
+    throw new Error('Worker terminated due to reaching memory limit');
+  });
+  const id = add(1);
+  runner.start();
+  await runner.idle();
+  console.error = print;
+  expect(tries).toBe(3);
+  expect(states(db, [id])).toEqual(['failed']);
+  expect(log.at(-1)).toBe('fail 1 internal');
+});
+
+test('stopping puts running jobs back into the queue, and the next start does them', async () => {
+  let isFirst = true;
+  const { runner, db, log, add } = await runnerWith(async (_, { signal }) => {
+    if (!isFirst) return;
+    await new Promise((_resolve, reject) =>
+      signal.addEventListener('abort', () => reject(new Error('ended'))),
+    );
+  });
+  const ids = [1, 2, 3].map(add);
+  runner.start();
+  await runner.stop();
+  expect(states(db, ids)).toEqual(['queued', 'queued', 'queued']);
+  isFirst = false;
+  const again = new JobRunner(
+    db.jobs,
+    {
+      read: {
+        start: () => undefined,
+        run: async () => undefined,
+        fail: () => undefined,
+        cancel: () => undefined,
+      },
+      build: {} as JobHandler,
+    },
+    { changed: () => undefined, progressed: () => undefined },
+    () => '',
+    2,
+  );
+  again.start();
+  await again.idle();
+  expect(states(db, ids)).toEqual(['done', 'done', 'done']);
+  expect(log.some((line) => line.startsWith('cancel') || line.startsWith('fail'))).toBe(false);
+});
+
+test('temporary files go, whether the job ends well or not', async () => {
+  const made: string[] = [];
+  const { runner, add } = await runnerWith(async (job, _, temporary) => {
+    const path = temporary();
+    made.push(path);
+    writeFileSync(path, 'half');
+    if (job.subjectId === 1) throw new BijouError('disk', 'Full.', 'Hint.');
+  });
+  [1, 2].forEach(add);
+  runner.start();
+  await runner.idle();
+  expect(made).toHaveLength(2);
+  expect(made.filter((path) => existsSync(path))).toEqual([]);
+});
+
+test('cancelling a job that waits never starts it', async () => {
+  let release = () => {};
+  const { runner, db, log, add } = await runnerWith((job) =>
+    job.subjectId < 3 ? new Promise<void>((resolve) => (release = resolve)) : Promise.resolve(),
+  );
+  const ids = [1, 3, 4].map(add);
+  runner.start();
+  expect(await runner.cancel(ids[2]!)).toBe(true);
+  release();
+  await runner.idle();
+  expect(states(db, ids)).toEqual(['done', 'done', 'cancelled']);
+  expect(log).toContain('cancel 4');
+  expect(log).not.toContain('start 4');
+});
