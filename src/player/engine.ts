@@ -21,7 +21,8 @@ export class Player {
   private context: AudioContext | null = null;
   private gain: GainNode | null = null;
   private analyser: AnalyserNode | null = null;
-  private nodes: AudioBufferSourceNode[] = [];
+  /** Scheduled and not yet ended. */
+  private readonly nodes = new Set<AudioBufferSourceNode>();
   private abort: AbortController | null = null;
   private playing: {
     listenable: Listenable;
@@ -40,9 +41,9 @@ export class Player {
     this.halt();
     const abort = new AbortController();
     this.abort = abort;
-    const context = await this.contextAt(listenable.rateHz);
     const from = fromFrame >= range.start && fromFrame < range.end ? fromFrame : range.start;
     try {
+      const context = await this.contextAt(listenable.rateHz);
       await this.schedule(context, listenable, range, from, abort.signal);
     } catch (error) {
       if (abort.signal.aborted) return;
@@ -90,6 +91,15 @@ export class Player {
     from: number,
     signal: AbortSignal,
   ): Promise<void> {
+    const length = range.end - range.start;
+    if (this.loop && length <= SPAN_SECONDS * listenable.rateHz) {
+      const buffer = await fetchSpan(context, listenable, range.start, length, signal);
+      if (signal.aborted) return;
+      const startedAt = context.currentTime + LEAD_SECONDS;
+      this.playing = { listenable, range, from, startedAt };
+      this.start(context, buffer, startedAt, (from - range.start) / listenable.rateHz).loop = true;
+      return;
+    }
     let at = from;
     let when = 0;
     let seconds = FIRST_SECONDS;
@@ -118,13 +128,18 @@ export class Player {
     }
   }
 
-  private start(context: AudioContext, buffer: AudioBuffer, when: number): AudioBufferSourceNode {
+  private start(
+    context: AudioContext,
+    buffer: AudioBuffer,
+    when: number,
+    offsetSeconds = 0,
+  ): AudioBufferSourceNode {
     const node = context.createBufferSource();
     node.buffer = buffer;
     node.connect(this.analyser!);
-    node.start(when);
-    this.nodes = this.nodes.filter((old) => old.context === context).slice(-16);
-    this.nodes.push(node);
+    node.onended = () => this.nodes.delete(node);
+    node.start(when, offsetSeconds);
+    this.nodes.add(node);
     return node;
   }
 
@@ -159,7 +174,7 @@ export class Player {
       }
       node.disconnect();
     }
-    this.nodes = [];
+    this.nodes.clear();
     this.playing = null;
   }
 }

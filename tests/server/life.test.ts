@@ -97,6 +97,20 @@ test('built, verified, not encoded twice, out of date after a change', async () 
   expect(packed).toEqual(['manifest.json', 'web-page/tone.ogg', 'web-page/tone.mp3']);
 });
 
+test('a finished file that was thrown away is made again, byte for byte', async () => {
+  const { bijou, project, sound } = await withSound();
+  bijou.packs.assign(sound, 'ar-filter', {});
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  const output = () => bijou.packs.output(bijou.packs.lines(project)[0]!.outputs[0]!.id);
+  const { sha256 } = output();
+  await rm(bijou.store.path(sha256));
+  expect(output).toThrow(/not there/);
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  expect(output().sha256).toBe(sha256);
+});
+
 test('what is heard as shaped is what is built, bit for bit', async () => {
   const { bijou, project, sound } = await withSound();
   const recipe = bijou.sounds.setRecipe(sound.id, {

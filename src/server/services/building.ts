@@ -25,6 +25,12 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
       );
       // The recipe may have changed while this was waiting: then this output is of no use any more.
       if (planned?.outputKey !== output.outputKey) throw outOfDate();
+      const twin = db.packs.encoding(output.outputKey);
+      if (twin && (await store.has(twin.sha256))) {
+        // Another sound with the same source and recipe was quicker.
+        db.packs.setOutput(output.id, 'done');
+        return;
+      }
       const [path, peaks, workingCopy] = [temporary(), temporary(), temporary()];
       const result = await pool().run(
         {

@@ -1,4 +1,4 @@
-import { createReadStream } from 'node:fs';
+import { createReadStream, existsSync } from 'node:fs';
 import { briefById, builtinBriefs } from '@/core/brief';
 import type { Choices } from '@/core/brief/plan';
 import type { Brief } from '@/core/brief/schema';
@@ -63,6 +63,12 @@ export function packService(context: Context) {
     return buildId;
   }
 
+  /** Whether the file is there already: the same inputs are not encoded twice. */
+  function isMade(outputKey: string): boolean {
+    const encoding = db.packs.encoding(outputKey);
+    return encoding !== undefined && existsSync(store.path(encoding.sha256));
+  }
+
   function queueFiles(
     buildId: number,
     sound: Sound,
@@ -74,14 +80,13 @@ export function packService(context: Context) {
       const folder = `${brief.id}/${file.extension}`;
       const names = taken.get(folder) ?? new Set<string>();
       taken.set(folder, names);
-      const known = db.packs.encoding(outputKey);
+      const known = isMade(outputKey);
       const outputId = db.packs.addOutput({
         buildId,
         assignmentId: assignment.id,
         fileId: file.id,
         outputKey,
         name: freeName(sound.name, file.extension, names),
-        // The same inputs are not encoded twice.
         state: known ? 'done' : 'queued',
       });
       if (!known) db.jobs.add(sound.projectId, 'build', outputId);
@@ -91,7 +96,7 @@ export function packService(context: Context) {
   /** A finished output. @throws not-found while it is not finished. */
   function output(id: number): Output & { sha256: string } {
     const row = db.packs.output(id);
-    if (row?.sha256) return { ...row, sha256: row.sha256 };
+    if (row?.sha256 && isMade(row.outputKey)) return { ...row, sha256: row.sha256 };
     throw new BijouError('not-found', 'That file is not there.', 'Build it, then try again.');
   }
 
