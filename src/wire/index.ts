@@ -68,7 +68,7 @@ export interface PackLine {
   brief: Brief;
   findings: Finding[];
   /** What will be done for each of the brief's files, in words. */
-  plans: { fileId: string; steps: string[]; setting: string }[];
+  plans: { fileId: string; steps: string[] }[];
   /** Why it cannot be built yet. */
   obstacle: ErrorFacts | null;
   outputs: (Output & { upToDate: boolean })[];

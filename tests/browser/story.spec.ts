@@ -220,6 +220,12 @@ test('everything by keys: choose, hear, shape, undo a removal', async ({ page })
   await expectPlaying(page);
   await page.keyboard.press('Space');
   await expect(strip(page)).toHaveAttribute('data-playing', 'false');
+  // A button that was clicked does not keep the space bar to itself.
+  await row(page, 'gull').getByRole('button', { name: 'Play gull' }).click();
+  await expectPlaying(page);
+  await page.keyboard.press('Space');
+  await expect(strip(page)).toHaveAttribute('data-playing', 'false');
+  await row(page, 'surf bed').click({ position: { x: 450, y: 10 } });
   await page.keyboard.press('Delete');
   await expect(row(page, 'surf bed')).toBeHidden();
   await page.getByRole('button', { name: 'Undo' }).click();

@@ -97,6 +97,26 @@ test('built, verified, not encoded twice, out of date after a change', async () 
   expect(packed).toEqual(['manifest.json', 'web-page/tone.ogg', 'web-page/tone.mp3']);
 });
 
+test('a lossy source that is what the brief wants is handed on byte for byte', async () => {
+  const { bijou } = await freshBijou();
+  const project = bijou.projects.add('Test');
+  const bytes = await samples.mp3();
+  const { sound } = await bijou.sounds.add(project, 'tone.mp3', streamOf(bytes), bytes.length);
+  await bijou.jobs.idle();
+  bijou.packs.assign(bijou.sounds.byId(sound.id), 'web-page', {});
+  const [line] = bijou.packs.lines(project);
+  expect(line!.plans.map(({ steps }) => steps.at(-1))).toEqual([
+    'encode with quality 5',
+    expect.stringMatching(/^copy the file as it is/),
+  ]);
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  const { outputs } = bijou.packs.lines(project)[0]!;
+  expect(outputs.map(({ state }) => state)).toEqual(['done', 'done']);
+  expect(outputs[1]!.sha256).toBe(sound.sourceSha256);
+  expect(outputs[0]!.sha256).not.toBe(sound.sourceSha256);
+});
+
 test('a finished file that was thrown away is made again, byte for byte', async () => {
   const { bijou, project, sound } = await withSound();
   bijou.packs.assign(sound, 'ar-filter', {});

@@ -36,7 +36,8 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
         {
           kind: 'build',
           source: store.path(sound.sourceSha256),
-          sourceFrames: sourceShape(sound).frames,
+          sourceShape: sourceShape(sound),
+          isCopy: planned.isCopy,
           recipe: planned.recipe,
           writer: planned.file.writer,
           settings: planned.file.settings,
@@ -50,7 +51,8 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
       );
       await store.place(peaks, result.sha256, 'peaks');
       if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
-      await store.place(path, result.sha256);
+      // A copy has its source's address, and what is stored is never written again.
+      if (!(await store.has(result.sha256))) await store.place(path, result.sha256);
       db.transaction(() => {
         db.packs.addEncoding({
           outputKey: output.outputKey,

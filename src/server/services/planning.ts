@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { briefById } from '@/core/brief';
+import { checkFinished } from '@/core/brief/check';
 import { conversionSteps, findingsWith, obstacle, type Choices } from '@/core/brief/plan';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
@@ -14,6 +15,8 @@ import { sourceShape } from './sounds';
 interface PlannedFile {
   file: BriefFile;
   recipe: Recipe;
+  /** The source is what the brief wants already, and encoding it again would only lose. */
+  isCopy: boolean;
   outputKey: string;
   steps: string[];
 }
@@ -30,14 +33,10 @@ export function packLine(sound: Sound, assignment: Assignment, outputs: Output[]
       assignment,
       brief,
       findings: findingsWith(facts, brief, assignment.choices),
-      plans: planned.map(({ file, steps }) => {
-        const writer = writerById(file.writer);
-        return {
-          fileId: file.id,
-          steps,
-          setting: writer.describe(file.settings as Record<string, unknown>),
-        };
-      }),
+      plans: planned.map(({ file, steps, isCopy }) => ({
+        fileId: file.id,
+        steps: [...steps, isCopy ? COPIED : `encode with ${settingName(file)}`],
+      })),
       obstacle: blocked && errorFacts(blocked),
       outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
     };
@@ -51,6 +50,12 @@ export function packLine(sound: Sound, assignment: Assignment, outputs: Output[]
       outputs: outputs.map((row) => ({ ...row, upToDate: false })),
     };
   }
+}
+
+const COPIED = 'copy the file as it is: encoding it again would only lose';
+
+function settingName(file: BriefFile): string {
+  return writerById(file.writer).describe(file.settings as Record<string, unknown>);
 }
 
 /** The facts of a sound behind its recipe, as briefs look at them. */
@@ -74,17 +79,24 @@ export function plannedFiles(sound: Sound, brief: Brief, choices: Choices): Plan
     const added = conversionSteps(shaped, file, choices);
     const recipe: Recipe = { version: 1, steps: [...sound.recipe.steps, ...added] };
     const writer = writerById(file.writer);
+    const steps = recipe.steps.filter((step) => step.on);
+    const isCopy = steps.length === 0 && isWantedAlready(sound, brief, file);
     const key = [
       sound.sourceSha256,
-      recipe.steps.filter((s) => s.on),
-      writer.version,
-      file.settings,
+      ...(isCopy ? ['copy'] : [steps, writer.version, file.settings]),
     ];
     return {
       file,
       recipe,
+      isCopy,
       outputKey: createHash('sha256').update(JSON.stringify(key)).digest('hex'),
       steps: describeRecipe(recipe, before),
     };
   });
+}
+
+/** Whether a whole, lossy source meets a file of the brief as it is. */
+function isWantedAlready({ facts, warnings }: Sound, brief: Brief, file: BriefFile): boolean {
+  const isWholeAndLossy = facts !== null && facts.bitDepth === null && warnings.length === 0;
+  return isWholeAndLossy && checkFinished(facts, brief, file.id).accepted;
 }

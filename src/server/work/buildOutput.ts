@@ -1,5 +1,6 @@
 import { checkFinished } from '@/core/brief/check';
-import { compare, convert } from '@/core/convert';
+import { pieces } from '@/core/bytes/source';
+import { compare, convert, type Converted } from '@/core/convert';
 import { BijouError } from '@/core/errors';
 import { withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
@@ -10,22 +11,14 @@ import type { BuildResult, BuildTask } from './tasks';
 const ENCODING = 0.8;
 
 /**
- * Encodes one output, decodes the finished file again and holds it against its own brief.
+ * Makes one output, decodes the finished file again and holds it against its own brief.
  * @throws damaged-sound when it does not hold what it must, or its brief would not take it.
  */
 export async function buildOutput(
   task: BuildTask,
   progress: (share: number) => void,
 ): Promise<BuildResult> {
-  const { recipe, writer, settings } = task;
-  const { expected, warnings } = await withFile(task.source, (source) =>
-    writeTemporary(task.output, (sink) =>
-      convert(source, { recipe, writer, settings }, sink, {
-        frames: task.sourceFrames,
-        progress: (frames) => progress((ENCODING * frames) / task.sourceFrames),
-      }),
-    ),
-  );
+  const { expected, warnings } = task.isCopy ? await copy(task) : await encode(task, progress);
   const read = await readFile(task.output, task.peaks, task.workingCopy, (done) =>
     progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
@@ -48,4 +41,26 @@ export async function buildOutput(
     warnings,
     hasWorkingCopy: read.hasWorkingCopy,
   };
+}
+
+async function encode(task: BuildTask, progress: (share: number) => void): Promise<Converted> {
+  const { recipe, writer, settings } = task;
+  const { frames } = task.sourceShape;
+  return withFile(task.source, (source) =>
+    writeTemporary(task.output, (sink) =>
+      convert(source, { recipe, writer, settings }, sink, {
+        frames,
+        progress: (read) => progress((ENCODING * read) / frames),
+      }),
+    ),
+  );
+}
+
+async function copy(task: BuildTask): Promise<Converted> {
+  await withFile(task.source, (source) =>
+    writeTemporary(task.output, async (sink) => {
+      for await (const piece of pieces(source)) await sink.write(piece);
+    }),
+  );
+  return { expected: task.sourceShape, warnings: [] };
 }

@@ -3,7 +3,7 @@ import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { Probed } from '@/core/measure/probe';
-import type { Recipe } from '@/core/recipe/types';
+import type { Recipe, Shape } from '@/core/recipe/types';
 
 /** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
 export interface ReadTask {
@@ -17,7 +17,9 @@ export interface ReadTask {
 export interface BuildTask {
   kind: 'build';
   source: string;
-  sourceFrames: number;
+  sourceShape: Shape;
+  /** The source is handed on as it is. */
+  isCopy: boolean;
   recipe: Recipe;
   writer: string;
   settings: object;

@@ -19,12 +19,15 @@ export function Keys() {
     const station = stations[Number(keys?.[0]) - 1];
     if (station) router.push(`/p/${project.id}/${station.path}`);
   });
-  useHotkeys('space', (event) => {
-    // A focused button or link keeps its own meaning of the space bar.
-    if ((event.target as HTMLElement).closest('button, a, summary, select')) return;
-    event.preventDefault();
-    toggle();
-  });
+  useHotkeys(
+    'space',
+    (event) => {
+      if (hasOwnSpace(event.target as HTMLElement)) return;
+      event.preventDefault();
+      toggle();
+    },
+    { enableOnFormTags: true },
+  );
   useHotkeys('l', () => setLoop(!useListening.getState().loop));
   useHotkeys('v', () => {
     const { versions, current } = useListening.getState();
@@ -64,4 +67,10 @@ export function Keys() {
       </div>
     </dialog>
   );
+}
+
+/** Whether the space bar means something of its own here: text is typed, or a control was reached by keys. */
+function hasOwnSpace(target: HTMLElement): boolean {
+  if (target.matches('input:not([type=range]), textarea')) return true;
+  return target.matches('button, a, summary, select') && target.matches(':focus-visible');
 }

@@ -39,15 +39,14 @@ export function Findings({ line }: { line: PackLine }) {
           </ul>
         </details>
       )}
-      {line.plans.some(({ steps }) => steps.length > 0) && (
+      {line.plans.length > 0 && (
         <details className="mt-1">
           <summary className="text-soft cursor-pointer text-xs">
             What will be done, in order
           </summary>
-          {line.plans.map(({ fileId, steps, setting }) => (
+          {line.plans.map(({ fileId, steps }) => (
             <p key={fileId} className="mt-1">
-              <span className="font-semibold">{fileId.toUpperCase()}</span>:{' '}
-              {[...steps, `encode with ${setting}`].join('; ')}
+              <span className="font-semibold">{fileId.toUpperCase()}</span>: {steps.join('; ')}
             </p>
           ))}
         </details>
