@@ -4,7 +4,7 @@ import { chromium } from '@playwright/test';
 import { build, freePort, install, root } from './setUp.mjs';
 
 const views = [
-  { name: 'collect', path: '/p/1/collect', act: (page) => page.keyboard.press('ArrowDown') },
+  { name: 'collect', path: '/p/1/collect', act: (page) => page.getByRole('row').nth(2).click() },
   { name: 'shape', path: '/p/1/shape/1' },
   {
     name: 'shape-frames',
