@@ -213,7 +213,7 @@ test('cancelling: what runs and what waits, with nothing left half-written', asy
   bijou.packs.assign(sound, 'web-page', {});
   bijou.packs.assign(sound, 'ar-filter', {});
   bijou.packs.build(project);
-  await new Promise((resolve) => setTimeout(resolve, 800));
+  await new Promise((resolve) => setTimeout(resolve, 300));
   const open = bijou.jobs.open(project);
   expect(open.map(({ state }) => state).sort()).toEqual(['queued', 'running', 'running']);
   await Promise.all(open.map(({ id }) => bijou.jobs.cancel(id)));
