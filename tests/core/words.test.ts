@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { freeName, safeFileName, soundNameFrom } from '@/core/pack/names';
+import { freeName, safeFileName, soundName, soundNameFrom } from '@/core/pack/names';
 import { formatTime, parseTime } from '@/core/time';
+import { formatName, kilohertz, layoutName } from '@/core/tradeNames';
 
 describe('times', () => {
   test.each([
@@ -52,6 +53,12 @@ describe('names', () => {
     expect([...soundNameFrom(`${'é'.repeat(300)}.wav`)].length).toBe(80);
   });
 
+  test('that were typed keep their dots and slashes', () => {
+    expect(soundName('take 1/2 (v.3)')).toBe('take 1/2 (v.3)');
+    expect(soundName(' \u202egnp\u0007 ')).toBe('gnp');
+    expect(soundName('\n')).toBe('sound');
+  });
+
   test('any name becomes one that every file system takes', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'grapheme', maxLength: 300 }), (name) => {
@@ -72,4 +79,17 @@ describe('names', () => {
       'BELL-3.ogg',
     ]);
   });
+});
+
+test('formats, layouts and rates have one name everywhere', () => {
+  expect(formatName('ogg', 'vorbis')).toBe('Ogg with Vorbis');
+  expect(formatName('mp3', 'mp3')).toBe('MP3');
+  expect(formatName('xyz', 'abc')).toBe('xyz with abc');
+  expect([1, 2, 6].map(layoutName)).toEqual(['mono', 'stereo', '6 channels']);
+  expect([8_000, 11_025, 44_100, 22_050].map(kilohertz)).toEqual([
+    '8 kHz',
+    '11.025 kHz',
+    '44.1 kHz',
+    '22.05 kHz',
+  ]);
 });

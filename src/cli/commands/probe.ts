@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { formatName } from '@/core/brief/requirements';
+import { formatName, layoutName } from '@/core/tradeNames';
 import { probe, type ProbeOptions } from '@/core/measure/probe';
 import { formatTime } from '@/core/time';
 import { withFile } from '@/server/files/bytes';
@@ -28,11 +28,7 @@ export function addProbe(program: Command, done: (status: number) => void): void
           formatName(facts.container, facts.codec),
           facts.bitDepth === null ? null : `${facts.bitDepth}-bit`,
           `${facts.sampleRateHz} Hz`,
-          facts.channels === 1
-            ? 'mono'
-            : facts.channels === 2
-              ? 'stereo'
-              : `${facts.channels} channels`,
+          layoutName(facts.channels),
           `${formatTime(facts.seconds)} (${facts.frames} frames)`,
           `${facts.bytes} bytes`,
           `peak ${decibels(facts.peakDbfs)}FS`,

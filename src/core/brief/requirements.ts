@@ -1,4 +1,5 @@
 import { formatTime } from '../time';
+import { formatName, kilohertz, layoutName } from '../tradeNames';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding, Verdict } from './types';
 
@@ -10,30 +11,6 @@ interface Requirement {
     file: BriefFile,
     brief: Brief,
   ): Omit<Finding, 'requirement' | 'fileId'> | null;
-}
-
-const containerNames: Record<string, string> = { wav: 'WAV', mp3: 'MP3', ogg: 'Ogg', mp4: 'M4A' };
-const codecNames: Record<string, string> = {
-  pcm: 'PCM',
-  float: 'float PCM',
-  mp3: 'MP3',
-  vorbis: 'Vorbis',
-  aac: 'AAC',
-};
-
-/** Container and codec in trade names: "Ogg with Vorbis", "MP3". */
-export function formatName(container: string, codec: string): string {
-  const outer = containerNames[container] ?? container;
-  const inner = codecNames[codec] ?? codec;
-  return outer === inner ? outer : `${outer} with ${inner}`;
-}
-
-function layoutName(channels: number): string {
-  return { 1: 'mono', 2: 'stereo' }[channels] ?? `${channels} channels`;
-}
-
-function hertz(rateHz: number): string {
-  return `${(rateHz / 1000).toLocaleString('en', { maximumFractionDigits: 3 })} kHz`;
 }
 
 function either(values: readonly string[]): string {
@@ -67,17 +44,18 @@ const sampleRate: Requirement = {
   id: 'sample-rate',
   judge(facts, file) {
     const met = file.sampleRatesHz.includes(facts.sampleRateHz);
-    const found = hertz(facts.sampleRateHz);
-    const wanted = either(file.sampleRatesHz.map(hertz));
+    const found = kilohertz(facts.sampleRateHz);
+    const wanted = either(file.sampleRatesHz.map(kilohertz));
     const target = file.sampleRatesHz[0]!;
-    const lost = target < facts.sampleRateHz ? ` Nothing above ${hertz(target / 2)} is kept.` : '';
+    const lost =
+      target < facts.sampleRateHz ? ` Nothing above ${kilohertz(target / 2)} is kept.` : '';
     return {
       verdict: met ? 'met' : 'convert',
       found,
       wanted,
       sentence: met
         ? `${found} is accepted.`
-        : `Resampled from ${found} to ${hertz(target)}: the pitch stays the same.${lost}`,
+        : `Resampled from ${found} to ${kilohertz(target)}: the pitch stays the same.${lost}`,
     };
   },
 };

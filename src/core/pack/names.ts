@@ -10,7 +10,12 @@ const reserved = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 export function soundNameFrom(fileName: string): string {
   const last = fileName.split(/[/\\]/).at(-1) ?? '';
   const dot = last.lastIndexOf('.');
-  return tidy(dot > 0 ? last.slice(0, dot) : last) || 'sound';
+  return soundName(dot > 0 ? last.slice(0, dot) : last);
+}
+
+/** A sound's name as somebody typed it: printable, of bearable length, never empty. */
+export function soundName(typed: string): string {
+  return tidy(typed) || 'sound';
 }
 
 /** A name that is safe as a file's on every common system. */

@@ -1,5 +1,5 @@
 import { BijouError } from '@/core/errors';
-import { soundNameFrom } from '@/core/pack/names';
+import { soundName, soundNameFrom } from '@/core/pack/names';
 import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
@@ -50,7 +50,7 @@ export function soundService(context: Context) {
 
   function rename(id: number, name: string): Sound {
     const sound = byId(id);
-    db.sounds.setName(id, soundNameFrom(`${name}.x`));
+    db.sounds.setName(id, soundName(name));
     changed(sound.projectId);
     return byId(id);
   }

@@ -1,7 +1,7 @@
 import prettyBytes from 'pretty-bytes';
 
 export { formatTime } from '@/core/time';
-export { formatName } from '@/core/brief/requirements';
+export { formatName, kilohertz, layoutName as layout } from '@/core/tradeNames';
 
 export function size(bytes: number): string {
   return prettyBytes(bytes);
@@ -9,14 +9,6 @@ export function size(bytes: number): string {
 
 export function count(value: number): string {
   return value.toLocaleString('en');
-}
-
-export function kilohertz(rateHz: number): string {
-  return `${(rateHz / 1000).toLocaleString('en', { maximumFractionDigits: 3 })} kHz`;
-}
-
-export function layout(channels: number): string {
-  return { 1: 'mono', 2: 'stereo' }[channels] ?? `${channels} ch`;
 }
 
 /** dB with a true minus sign; silence has no number. */
