@@ -2,6 +2,7 @@ import { Command, CommanderError } from 'commander';
 import { BijouError } from '@/core/errors';
 import { addCheck } from './commands/check';
 import { addConvert } from './commands/convert';
+import { addFormats } from './commands/formats';
 import { addProbe } from './commands/probe';
 import { say, STATUS } from './report';
 
@@ -23,6 +24,7 @@ export async function main(args: readonly string[]): Promise<number> {
   addProbe(program, finished);
   addConvert(program, finished);
   addCheck(program, finished);
+  addFormats(program);
   for (const command of program.commands) command.exitOverride();
   try {
     await program.parseAsync([...args], { from: 'user' });

@@ -19,6 +19,24 @@ export function factsJson(file: string, facts: Facts) {
     bitRateKbps: facts.bitRateKbps,
     peakDbfs: facts.peakDbfs,
     rmsDbfs: facts.rmsDbfs,
+    truePeakDbtp: facts.truePeakDbtp,
+    lufs: facts.lufs,
+    loudnessRangeLu: facts.loudnessRangeLu,
+    correlation: facts.correlation,
+    dcOffset: facts.dcOffset,
+    clippedRuns: facts.clippedRuns,
+    clippedPlaces: facts.clippedPlaces,
+    headSilenceSeconds: facts.headSilenceSeconds,
+    tailSilenceSeconds: facts.tailSilenceSeconds,
+    bandwidthHz: facts.bandwidthHz,
+    shelfHz: facts.shelfHz,
+    usedBits: facts.usedBits,
+    identicalChannels: facts.identicalChannels,
+    speakers: facts.speakers,
+    addedFrames: facts.addedFrames,
+    loop: facts.loop,
+    markers: facts.markers,
+    tags: facts.tags,
   };
 }
 
@@ -26,7 +44,7 @@ export function say(line: string): void {
   process.stderr.write(`${line}\n`);
 }
 
-function print(line: string): void {
+export function print(line: string): void {
   process.stdout.write(`${line}\n`);
 }
 
@@ -36,11 +54,12 @@ export function decibels(value: number | null): string {
 
 /**
  * Runs `work` for each file in turn; a file that fails is reported and the rest goes on.
- * With `json`, the only thing on standard output is the array of all results.
+ * With `json`, the only thing on standard output is the array of all results; `toErrors` leaves
+ * standard output to somebody else.
  */
 export async function eachFile<T extends object>(
   files: readonly string[],
-  json: boolean,
+  { json, toErrors = false }: { json: boolean; toErrors?: boolean },
   work: (file: string) => Promise<{ line: string; data: T; warnings?: string[]; failed?: boolean }>,
 ): Promise<number> {
   const results: object[] = [];
@@ -49,7 +68,7 @@ export async function eachFile<T extends object>(
     try {
       const done = await work(file);
       for (const warning of done.warnings ?? []) say(`${file}: ${warning}`);
-      if (!json) print(done.line);
+      if (!json) (toErrors ? say : print)(done.line);
       results.push(done.data);
       if (done.failed) failed++;
     } catch (error) {

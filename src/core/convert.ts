@@ -1,17 +1,33 @@
 import type { ByteSink, ByteSource } from './bytes/source';
 import { openSound } from './formats/open';
+import type { Encoding } from './formats/pcm/samples';
+import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
-import { writeSound } from './formats/write';
+import { checkedSettings, lostMarks, writerById, writeSound } from './formats/write';
+import type { Marks, Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { blockFrames, tap } from './pcm/pcm';
-import { applyRecipe, shapeAfter } from './recipe/recipe';
-import type { Recipe, Shape } from './recipe/types';
+import { applyRecipe, marksAfter, shapeAfter } from './recipe/recipe';
+import { plainTools, type Recipe, type Shape, type StepTools } from './recipe/types';
 
 /** What is to become of a source. */
 export interface Conversion {
   recipe: Recipe;
   writer: string;
   settings: object;
+  /** Tags that replace the source's; `keepTags` false drops those of the source. */
+  tags?: Tags | undefined;
+  keepTags?: boolean | undefined;
+}
+
+export interface ConvertOptions {
+  /** The source's length where it was counted before. */
+  frames?: number | undefined;
+  /** Describes a source without a header. */
+  raw?: RawDescription | undefined;
+  /** Gets the source frames that were read; a recipe that measures first reads them more than once. */
+  progress?: ((framesRead: number) => void) | undefined;
+  scratch?: StepTools['scratch'] | undefined;
 }
 
 export interface Converted {
@@ -21,32 +37,38 @@ export interface Converted {
   warnings: Warning[];
 }
 
-/**
- * Decodes, applies the recipe and encodes in one streaming pass.
- * `frames` is the source's length where it was counted before.
- * `progress` gets the source frames that were read.
- */
+/** Decodes, applies the recipe and encodes, streaming, with the source's tags, loop and markers. */
 export async function convert(
   source: ByteSource,
   conversion: Conversion,
   sink: ByteSink,
-  options: { frames?: number; progress?: (framesRead: number) => void } = {},
+  options: ConvertOptions = {},
 ): Promise<Converted> {
-  const reader = await openSound(source);
+  const reader = await openSound(source, options.raw);
   const { recipe, writer, settings } = conversion;
-  let framesRead = 0;
-  const decoded = tap(reader.pcm(), (block) => {
-    framesRead += blockFrames(block);
-    options.progress?.(framesRead);
-  });
-  const frames = options.frames ?? reader.header.frames;
-  if (frames !== null) {
-    // Refuses impossible steps before anything is encoded.
-    shapeAfter(recipe, { rateHz: decoded.rateHz, channelCount: decoded.channelCount, frames });
-  }
-  const shaped = applyRecipe(recipe, decoded);
-  const { framesIn, clippedSamples } = await writeSound(shaped, writer, settings, sink);
-  const warnings = [...reader.warnings];
+  const { header } = reader;
+  const frames = options.frames ?? header.frames ?? (await probe(source, options)).facts.frames;
+  const before = { rateHz: header.sampleRateHz, channelCount: header.channels, frames };
+  // Refuses impossible steps before anything is encoded.
+  const after = shapeAfter(recipe, before);
+  checkedSettings(writerById(writer), settings, after.rateHz, after.channelCount);
+  const notes: Warning[] = [];
+  const tools: StepTools = {
+    scratch: options.scratch ?? plainTools.scratch,
+    note: (warning) => notes.push(warning),
+  };
+  const open = () => {
+    let framesRead = 0;
+    return tap(reader.pcm(), (block) => {
+      framesRead += blockFrames(block);
+      options.progress?.(framesRead);
+    });
+  };
+  const shaped = await applyRecipe(recipe, { shape: before, open }, tools);
+  const marks = marksFor(conversion, before, header);
+  const { framesIn, clippedSamples } = await writeSound(shaped, writer, settings, sink, marks);
+  const lost = lostMarks(writerById(writer), marks);
+  const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
   if (clippedSamples > 0) {
     warnings.push({
       code: 'clipped',
@@ -57,6 +79,21 @@ export async function convert(
     expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
     warnings,
   };
+}
+
+/** Tags as asked for, loop and markers as the recipe moves them. */
+function marksFor(conversion: Conversion, before: Shape, header: Marks): Marks {
+  const { tags, loop, markers } = header;
+  const kept = conversion.keepTags === false ? {} : tags;
+  const wanted = { tags: { ...kept, ...conversion.tags }, loop, markers };
+  return marksAfter(conversion.recipe, before, wanted);
+}
+
+/** A source that is read more than once says the same more than once. */
+function unique(warnings: readonly Warning[]): Warning[] {
+  return warnings.filter(
+    (warning, i) => warnings.findIndex((other) => other.message === warning.message) === i,
+  );
 }
 
 /** What decoding the finished file again has shown. */
@@ -88,6 +125,21 @@ export function compare({ facts, warnings }: Probed, expected: Shape): Verificat
 }
 
 /** Decodes a finished file from its bytes and compares it with what it must hold. */
-export async function verify(source: ByteSource, expected: Shape): Promise<Verification> {
-  return compare(await probe(source), expected);
+export async function verify(
+  source: ByteSource,
+  expected: Shape,
+  raw?: RawDescription,
+): Promise<Verification> {
+  return compare(await probe(source, { raw }), expected);
+}
+
+/** How a file must be read that cannot say itself what it is: only raw samples cannot. */
+export function rawDescription(
+  writer: string,
+  settings: object,
+  { rateHz, channelCount }: Shape,
+): RawDescription | undefined {
+  if (writerById(writer).container !== 'raw') return undefined;
+  const { encoding } = checkedSettings(writerById(writer), settings, rateHz, channelCount);
+  return { encoding: encoding as Encoding, rateHz, channels: channelCount };
 }

@@ -1,12 +1,32 @@
 /** How formats, layouts and rates are called, by everyone who shows them. */
 
-const containers: Record<string, string> = { wav: 'WAV', mp3: 'MP3', ogg: 'Ogg', mp4: 'M4A' };
+const containers: Record<string, string> = {
+  wav: 'WAV',
+  aiff: 'AIFF',
+  flac: 'FLAC',
+  mp3: 'MP3',
+  ogg: 'Ogg',
+  mp4: 'M4A',
+  adts: 'ADTS',
+  webm: 'WebM',
+  matroska: 'Matroska',
+  raw: 'raw',
+  c: 'C array',
+};
 const codecs: Record<string, string> = {
   pcm: 'PCM',
   float: 'float PCM',
+  'ima-adpcm': 'IMA ADPCM',
+  alaw: 'A-law',
+  ulaw: 'µ-law',
+  flac: 'FLAC',
   mp3: 'MP3',
+  mp2: 'MPEG layer II',
   vorbis: 'Vorbis',
+  opus: 'Opus',
   aac: 'AAC',
+  'he-aac': 'HE-AAC',
+  alac: 'ALAC',
 };
 
 /** Container and codec: "Ogg with Vorbis", "MP3". */
@@ -17,9 +37,18 @@ export function formatName(container: string, codec: string): string {
 }
 
 export function layoutName(channels: number): string {
-  return { 1: 'mono', 2: 'stereo' }[channels] ?? `${channels} channels`;
+  return { 1: 'mono', 2: 'stereo', 6: '5.1', 8: '7.1' }[channels] ?? `${channels} channels`;
 }
 
 export function kilohertz(rateHz: number): string {
   return `${(rateHz / 1000).toLocaleString('en', { maximumFractionDigits: 3 })} kHz`;
+}
+
+/** A number with a real minus sign and no more decimals than it needs. */
+export function plainNumber(value: number, decimals = 1): string {
+  return String(Number(value.toFixed(decimals))).replace('-', '−');
+}
+
+export function signedDb(value: number): string {
+  return `${value > 0 ? '+' : ''}${plainNumber(value)} dB`;
 }

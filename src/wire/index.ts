@@ -5,7 +5,9 @@ import type { Finding } from '@/core/brief/types';
 import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
+import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Facts } from '@/core/measure/probe';
+import type { Worry } from '@/core/measure/worries';
 import type { Recipe } from '@/core/recipe/types';
 
 export interface Project {
@@ -33,7 +35,11 @@ export interface Sound {
   /** Of the source. */
   bytes: number;
   facts: Facts | null;
+  /** How the source is read when it has no header. */
+  raw: RawDescription | null;
   warnings: Warning[];
+  /** What its measures give reason to worry about. */
+  worries: Worry[];
 }
 
 /** "This sound goes to this brief." */

@@ -1,8 +1,8 @@
 import { memorySource } from '@/core/bytes/source';
 import { openSound } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
-import { readEditWindow } from '@/core/formats/m4a/boxes';
-import { checkTables } from '@/core/formats/m4a/tables';
+import { readIndex } from '@/core/formats/mp4/boxes';
+import { checkTables } from '@/core/formats/mp4/tables';
 import { FrameSplitter, readFrameHeader } from '@/core/formats/mp3/frame';
 import { crc16, readInfoFrame } from '@/core/formats/mp3/infoFrame';
 import { readEnd, readPage } from '@/core/formats/ogg/page';
@@ -94,7 +94,9 @@ describe('MP3', () => {
 describe('M4A', () => {
   test('states its priming in an edit list, has its index in front, and no date', async () => {
     const bytes = await encode([sine(48_000, 300, 30_000)], 48_000, 'm4a', { kbps: 96 });
-    expect(await readEditWindow(memorySource(bytes))).toEqual({ start: 1_024, length: 30_000 });
+    const { window } = await readIndex(memorySource(bytes));
+    expect(window!.start * 48_000).toBeCloseTo(1_024, 6);
+    expect(window!.length! * 48_000).toBeCloseTo(30_000, 6);
     const buffer = Buffer.from(bytes);
     expect(buffer.indexOf('moov')).toBeLessThan(buffer.indexOf('mdat'));
     for (const box of ['mvhd', 'tkhd', 'mdhd']) {

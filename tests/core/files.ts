@@ -1,5 +1,6 @@
 import { MemorySink, memorySource } from '@/core/bytes/source';
 import { openSound } from '@/core/formats/open';
+import type { RawEncoding } from '@/core/formats/raw/writer';
 import { writeSound } from '@/core/formats/write';
 import { BijouError } from '@/core/errors';
 import { probe } from '@/core/measure/probe';
@@ -24,6 +25,21 @@ export async function decode(bytes: Uint8Array, startFrame = 0) {
   const reader = await openSound(memorySource(bytes));
   const channels = await collectChannels(reader.pcm(startFrame));
   return { channels, header: reader.header, warnings: reader.warnings };
+}
+
+/** Encodes and opens what came of it; files without a head are described as they were written. */
+export async function readerOf(
+  channels: Float32Array[],
+  rateHz: number,
+  writerId: string,
+  settings: object,
+  gridBits?: number,
+) {
+  const bytes = await encode(channels, rateHz, writerId, settings, gridBits);
+  const encoding = (settings as { encoding?: RawEncoding }).encoding;
+  const raw =
+    writerId === 'raw' && encoding ? { encoding, rateHz, channels: channels.length } : undefined;
+  return openSound(memorySource(bytes), raw);
 }
 
 const tone = (writerId: string, settings: object) => {

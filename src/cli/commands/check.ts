@@ -8,12 +8,12 @@ export function addCheck(program: Command, done: (status: number) => void): void
   program
     .command('check')
     .description('say whether a destination would take these files as they are, and if not, why')
-    .argument('<files...>', 'finished files')
+    .argument('<files...>', 'finished files; - for standard input')
     .requiredOption('--brief <id>', 'ar-filter, web-page or wav-master')
     .option('--json', 'print a JSON array instead of lines')
     .action(async (files: string[], options: { brief: string; json?: boolean }) => {
       const brief = briefById(options.brief);
-      const status = await eachFile(files, options.json ?? false, async (file) => {
+      const status = await eachFile(files, { json: options.json ?? false }, async (file) => {
         const { facts, warnings } = await probeFile(file);
         const { accepted, findings } = checkFinished(facts, brief);
         const reasons = findings

@@ -1,71 +1,131 @@
-import { access, mkdir, realpath, rm } from 'node:fs/promises';
+import { access, mkdir, mkdtemp, realpath, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import type { Command } from 'commander';
-import { convert, verify } from '@/core/convert';
+import { pieces, type ByteSource } from '@/core/bytes/source';
+import { convert, rawDescription, verify, type Conversion } from '@/core/convert';
 import { BijouError } from '@/core/errors';
 import { openSound } from '@/core/formats/open';
-import { checkedSettings, writerById } from '@/core/formats/write';
+import { writerById } from '@/core/formats/write';
 import { probe } from '@/core/measure/probe';
-import { shapeAfter } from '@/core/recipe/recipe';
-import { alreadyThere, putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
-import { mostBytes, tooLarge } from '@/server/limits';
+import {
+  alreadyThere,
+  fileScratch,
+  putInPlace,
+  withFile,
+  writeTemporary,
+} from '@/server/files/bytes';
+import { STANDARD, withInput } from '../inputs';
 import { eachFile, factsJson } from '../report';
-import { recipeFor, shapeOptions, writerSettings, type ConvertOptions } from './convertOptions';
+import {
+  planOf,
+  tagOptions,
+  writerSettings,
+  type ConvertOptions,
+  type Plan,
+} from './convertOptions';
 
 export function addConvert(program: Command, done: (status: number) => void): void {
+  const list = (value: string, before: string[] = []) => [...before, value];
   program
     .command('convert')
     .description('write each file in another form, decode the result again and report it')
-    .argument('<files...>', 'files to convert')
-    .requiredOption('--out <dir>', 'folder for the results; it is made if it is not there')
-    .option('--format <format>', 'wav, mp3, ogg or m4a', 'wav')
-    .option('--bits <depth>', 'WAV: 16, 24 or 32f (float)')
-    .option('--bitrate <kbps>', 'MP3, M4A: kbit/s')
-    .option('--quality <q>', 'Ogg: −1 (small) to 10 (best); MP3: 0 (best) to 9 (small)')
+    .argument('<files...>', 'files to convert; - for standard input')
+    .requiredOption(
+      '--out <dir>',
+      'folder for the results, made if not there; - for standard output',
+    )
+    .option('--format <format>', 'wav, aiff, flac, mp3, ogg, webm, m4a, raw or c', 'wav')
+    .option('--codec <codec>', 'where a format has several: pcm, ima-adpcm, vorbis, opus …')
+    .option('--bits <depth>', 'WAV: 8, 16, 24, 32f; AIFF, FLAC: 16, 24; raw, c: u8, s8, s16le')
+    .option('--bitrate <kbps>', 'MP3, M4A, Opus: kbit/s')
+    .option('--quality <q>', 'Vorbis: −1 (small) to 10 (best); MP3: 0 (best) to 9 (small)')
+    .option('--level <n>', 'FLAC: 0 (quick) to 8 (small)')
     .option('--rate <hz>', 'sample rate in Hz')
-    .option('--channels <layout>', 'mono (both mixed), left, right or stereo')
+    .option(
+      '--channels <layout>',
+      'mono (all mixed), left, right, stereo, swap, or split into files',
+    )
     .option('--from <time>', 'where to begin: 5, 0:05.250 or 220500f')
     .option('--to <time>', 'where to end')
+    .option('--fade-in <time[,shape]>', 'shapes: linear, equal-power, exponential, s')
+    .option('--fade-out <time[,shape]>', 'its last frame is silence')
+    .option('--gain <db>', 'change the level')
+    .option('--normalise <what=level>', 'peak=-1, true-peak=-1 or lufs=-16')
+    .option('--ceiling <dbtp>', 'true peak that normalising does not go beyond')
+    .option('--relabel <hz>', 'correct a wrong rate: nothing is resampled, the length changes')
+    .option('--speed <factor>', 'faster above 1, the pitch along with it')
+    .option('--reverse', 'play it backwards')
+    .option('--polarity', 'turn the polarity round')
+    .option('--remove-dc', 'take the DC offset out')
+    .option('--declick', 'find clicks and mend them')
+    .option('--tag <name=text>', 'set a tag; may be given several times', list)
+    .option('--strip-tags', 'leave the tags of the source out')
+    .option('--suffix <text>', 'put behind the name, in front of its ending')
+    .option('--raw <what>', 'sources are samples without a header: s16le,44100,2')
     .option('--overwrite', 'replace results that are there already')
     .option('--json', 'print a JSON array instead of lines')
     .action(async (files: string[], options: ConvertOptions) => {
-      const target = writerSettings(options);
-      const shape = shapeOptions(options);
-      await mkdir(options.out, { recursive: true });
-      const taken = new Set<string>();
-      const status = await eachFile(files, options.json ?? false, async (file) => {
-        const output = await outputPath(file, options, writerById(target.writer).extension, taken);
-        return convertFile(file, output, options, target, shape);
-      });
+      const target: Target = {
+        ...writerSettings(options),
+        tags: tagOptions(options),
+        keepTags: !options.stripTags,
+      };
+      const plan = planOf(options);
+      const toStandard = options.out === STANDARD;
+      if (toStandard && (files.length > 1 || options.channels === 'split' || options.json)) {
+        throw new BijouError(
+          'wrong-call',
+          'Standard output takes the bytes of one result and nothing else.',
+          'Give one file, without --json and without splitting, or name a folder with --out.',
+        );
+      }
+      if (!toStandard) await mkdir(options.out, { recursive: true });
+      const names = new Names(options, writerById(target.writer).extension);
+      const report = { json: options.json ?? false, toErrors: toStandard };
+      const status = await eachFile(files, report, (file) =>
+        withInput(file, (source) => convertFile(file, source, names, target, plan)),
+      );
       done(status);
     });
 }
 
-async function outputPath(
-  file: string,
-  options: ConvertOptions,
-  extension: string,
-  taken: Set<string>,
-): Promise<string> {
-  const output = join(options.out, `${basename(file, extname(file))}.${extension}`);
-  const place = resolve(output);
-  if (await isSameFile(file, place)) {
-    throw new BijouError(
-      'not-allowed',
-      'The result would replace its own source.',
-      'Choose another folder with --out.',
-    );
+type Target = Omit<Conversion, 'recipe'>;
+
+/** Names of the results of one call. */
+class Names {
+  private readonly taken = new Set<string>();
+
+  constructor(
+    readonly options: ConvertOptions,
+    private readonly extension: string,
+  ) {}
+
+  async output(file: string, mark: string): Promise<string> {
+    const { out, suffix = '', overwrite } = this.options;
+    if (out === STANDARD) return STANDARD;
+    const base = file === STANDARD ? 'stdin' : basename(file, extname(file));
+    // A suffix is part of a name, never a way to another folder.
+    const output = join(out, `${base}${mark}${suffix.replace(/[/\\]/g, '-')}.${this.extension}`);
+    const place = resolve(output);
+    if (await isSameFile(file, place)) {
+      throw new BijouError(
+        'not-allowed',
+        'The result would replace its own source.',
+        'Choose another folder with --out, or a --suffix.',
+      );
+    }
+    if (this.taken.has(place)) {
+      throw new BijouError(
+        'already-there',
+        `Another file of this call is already written to "${output}".`,
+        'Convert files of one name into different folders.',
+      );
+    }
+    if (!overwrite && (await isThere(place))) throw alreadyThere(output);
+    this.taken.add(place);
+    return output;
   }
-  if (taken.has(place)) {
-    throw new BijouError(
-      'already-there',
-      `Another file of this call is already written to "${output}".`,
-      'Convert files of one name into different folders.',
-    );
-  }
-  if (!options.overwrite && (await isThere(place))) throw alreadyThere(output);
-  taken.add(place);
-  return output;
 }
 
 async function isThere(path: string): Promise<boolean> {
@@ -80,33 +140,62 @@ async function isSameFile(a: string, b: string): Promise<boolean> {
   return realA !== null && realA === realB;
 }
 
+/** Writes every result of one file: one, or one for each channel. */
 async function convertFile(
   file: string,
-  output: string,
-  options: ConvertOptions,
-  target: ReturnType<typeof writerSettings>,
-  shape: ReturnType<typeof shapeOptions>,
+  source: ByteSource,
+  names: Names,
+  target: Target,
+  plan: Plan,
 ) {
-  const temporary = join(options.out, `.bijou-${process.pid}-${Date.now().toString(36)}.part`);
-  const drop = () => rm(temporary, { force: true });
+  const { raw } = plan;
+  const { header } = await openSound(source, raw);
+  const frames = header.frames ?? (await probe(source, { raw })).facts.frames;
+  const before = { rateHz: header.sampleRateHz, channelCount: header.channels, frames };
+  const results = [];
+  for (const { recipe, mark } of plan.recipes(before)) {
+    const output = await names.output(file, mark);
+    const conversion = { ...target, settings: named(target, output), recipe };
+    results.push(await writeResult(file, output, source, conversion, names, { frames, raw }));
+  }
+  return {
+    line: results.map(({ line }) => line).join('\n'),
+    data: results.length === 1 ? results[0]!.data : { file, outputs: results.map((r) => r.data) },
+    warnings: results.flatMap(({ warnings }) => warnings),
+  };
+}
+
+/** An array in C is called after its file. */
+function named({ writer, settings }: Target, output: string): object {
+  if (writer !== 'c') return settings;
+  const name = basename(output, extname(output))
+    .replace(/[^A-Za-z0-9_]/g, '_')
+    .slice(0, 60);
+  return { ...settings, name: /^[A-Za-z_]/.test(name) ? name : `sound_${name}` };
+}
+
+async function writeResult(
+  file: string,
+  output: string,
+  source: ByteSource,
+  conversion: Conversion,
+  { options }: Names,
+  known: Parameters<typeof convert>[3] & object,
+) {
+  const toStandard = output === STANDARD;
+  const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : options.out;
+  const temporary = join(folder, `.bijou-${process.pid}-${Date.now().toString(36)}.part`);
+  const drop = () => rm(toStandard ? folder : temporary, { force: true, recursive: toStandard });
   const interrupted = () => void drop().finally(() => process.exit(130));
   process.once('SIGINT', interrupted).once('SIGTERM', interrupted);
   try {
-    const { sourceBytes, converted } = await withFile(file, async (source) => {
-      if (source.size > mostBytes()) throw tooLarge();
-      const { header } = await openSound(source);
-      const frames = header.frames ?? (await probe(source)).facts.frames;
-      const before = { rateHz: header.sampleRateHz, channelCount: header.channels, frames };
-      const recipe = recipeFor(options, shape, before);
-      const after = shapeAfter(recipe, before);
-      // Refused before anything is written.
-      checkedSettings(writerById(target.writer), target.settings, after.rateHz, after.channelCount);
-      const result = await writeTemporary(temporary, (sink) =>
-        convert(source, { recipe, ...target }, sink, { frames }),
-      );
-      return { sourceBytes: source.size, converted: result };
-    });
-    const verified = await withFile(temporary, (source) => verify(source, converted.expected));
+    const scratch = () => fileScratch(`${temporary}-scratch`);
+    const converted = await writeTemporary(temporary, (sink) =>
+      convert(source, conversion, sink, { ...known, scratch }),
+    );
+    const { writer, settings } = conversion;
+    const raw = rawDescription(writer, settings, converted.expected);
+    const verified = await withFile(temporary, (made) => verify(made, converted.expected, raw));
     if (!verified.ok) {
       throw new BijouError(
         'internal',
@@ -114,22 +203,32 @@ async function convertFile(
         'Try another setting, and report this with the file.',
       );
     }
-    await putInPlace(temporary, output, options.overwrite ?? false);
+    if (toStandard) await withFile(temporary, pour);
+    else await putInPlace(temporary, output, options.overwrite ?? false);
     const { bytes } = verified.facts;
     return {
       line:
-        `${file} → ${output}  ${sourceBytes} → ${bytes} bytes  ` +
-        `÷ ${(sourceBytes / bytes).toFixed(2)} (${((bytes / sourceBytes) * 100).toFixed(1)} %)`,
+        `${file} → ${output}  ${source.size} → ${bytes} bytes  ` +
+        `÷ ${(source.size / bytes).toFixed(2)} (${((bytes / source.size) * 100).toFixed(1)} %)`,
       data: {
         ...factsJson(file, verified.facts),
         output,
-        sourceBytes,
-        ratio: bytes / sourceBytes,
+        sourceBytes: source.size,
+        ratio: bytes / source.size,
       },
       warnings: converted.warnings.map((warning) => warning.message),
     };
   } finally {
     await drop();
     process.off('SIGINT', interrupted).off('SIGTERM', interrupted);
+  }
+}
+
+/** Bytes to standard output, no faster than somebody reads them. */
+async function pour(source: ByteSource): Promise<void> {
+  for await (const piece of pieces(source)) {
+    await new Promise<void>((taken, failed) =>
+      process.stdout.write(piece, (error) => (error ? failed(error) : taken())),
+    );
   }
 }

@@ -1,18 +1,39 @@
+import { fadeShapes, type FadeShape } from '@/core/dsp/fade';
 import { BijouError } from '@/core/errors';
-import { writerById } from '@/core/formats/write';
+import { parseRaw, type RawDescription } from '@/core/formats/raw/reader';
+import { writerFor } from '@/core/formats/write';
+import { tagNames, tidyTags, type TagName, type Tags } from '@/core/marks';
+import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe, Shape, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
 
 export interface ConvertOptions {
   out: string;
   format?: string;
+  codec?: string;
   bits?: string;
   bitrate?: string;
   quality?: string;
+  level?: string;
   rate?: string;
   channels?: string;
   from?: string;
   to?: string;
+  fadeIn?: string;
+  fadeOut?: string;
+  gain?: string;
+  normalise?: string;
+  ceiling?: string;
+  relabel?: string;
+  speed?: string;
+  reverse?: boolean;
+  polarity?: boolean;
+  removeDc?: boolean;
+  declick?: boolean;
+  tag?: string[];
+  stripTags?: boolean;
+  suffix?: string;
+  raw?: string;
   overwrite?: boolean;
   json?: boolean;
 }
@@ -23,95 +44,197 @@ function wrong(message: string, hint: string): BijouError {
 
 function numberOption(name: string, text: string | undefined): number | undefined {
   if (text === undefined) return undefined;
-  const value = Number(text);
+  const value = Number(text.replace('−', '-'));
   if (text.trim() === '' || !Number.isFinite(value)) {
-    throw wrong(`--${name} needs a number, not "${text}".`, `For example --${name} 128.`);
+    throw wrong(`--${name} needs a number, not "${text}".`, `For example --${name} 1.`);
   }
   return value;
 }
 
-/** Settings of the writer that the options ask for. @throws wrong-call for options that do not go together. */
+function rateOption(name: string, text: string | undefined): number | undefined {
+  const rateHz = numberOption(name, text);
+  if (rateHz !== undefined && (!Number.isInteger(rateHz) || rateHz < 1_000 || rateHz > 768_000)) {
+    throw wrong(`--${name} cannot be ${text}.`, 'Give a sample rate in Hz, such as 44100.');
+  }
+  return rateHz;
+}
+
+/** Writer and settings that the options ask for. @throws wrong-call for options that do not go together. */
 export function writerSettings(options: ConvertOptions): { writer: string; settings: object } {
-  const writer = writerById(options.format ?? 'wav').id;
-  const kbps = numberOption('bitrate', options.bitrate);
-  const quality = numberOption('quality', options.quality);
-  if (kbps !== undefined && quality !== undefined) {
+  const kind = writerFor(options.format ?? 'wav', options.codec);
+  if (options.bitrate !== undefined && options.quality !== undefined) {
     throw wrong('--bitrate and --quality exclude each other.', 'Give one of them.');
   }
-  const takes = optionsTaken[writer] ?? [];
-  for (const name of ['bits', 'bitrate', 'quality'] as const) {
-    if (options[name] !== undefined && !takes.includes(name)) {
+  const known = Object.keys(kind.settings.fields);
+  const asked = settingOptions.flatMap((option) => {
+    const text = options[option.name];
+    if (text === undefined) return [];
+    const key = option.keys.find((name) => known.includes(name));
+    if (key !== undefined) return [[key, option.read(text, key)] as const];
+    const takes = settingOptions.filter(({ keys }) => keys.some((name) => known.includes(name)));
+    throw wrong(
+      `--${option.name} means nothing for ${kind.name}.`,
+      takes.length > 0
+        ? `${kind.name} takes --${takes.map(({ name }) => name).join(' or --')}.`
+        : `${kind.name} has no settings.`,
+    );
+  });
+  return { writer: kind.id, settings: Object.fromEntries(asked) };
+}
+
+interface SettingOption {
+  name: 'bits' | 'bitrate' | 'quality' | 'level';
+  /** Which of a writer's settings it sets. */
+  keys: readonly string[];
+  read(text: string, key: string): unknown;
+}
+
+const plain = (name: SettingOption['name'], key: string): SettingOption => ({
+  name,
+  keys: [key],
+  read: (text) => numberOption(name, text),
+});
+
+const settingOptions: readonly SettingOption[] = [
+  { name: 'bits', keys: ['bits', 'encoding'], read: readBits },
+  plain('bitrate', 'kbps'),
+  plain('quality', 'quality'),
+  plain('level', 'level'),
+];
+
+function readBits(text: string, key: string): unknown {
+  const byKey: Record<string, Record<string, unknown>> = {
+    bits: { '8': 8, '16': 16, '24': 24, '32f': 32 },
+    encoding: { u8: 'u8', s8: 's8', s16le: 's16le', '8': 'u8', '16': 's16le' },
+  };
+  const choices = byKey[key] ?? {};
+  if (text in choices) return choices[text];
+  throw wrong(`--bits cannot be "${text}".`, `Choose ${Object.keys(choices).join(', ')}.`);
+}
+
+/** Tags that are to be written; null keeps those of the source. */
+export function tagOptions({ tag = [] }: ConvertOptions): Tags {
+  const found: Partial<Record<TagName, string>> = {};
+  for (const text of tag) {
+    const equals = text.indexOf('=');
+    const name = tagNames.find((known) => known === text.slice(0, Math.max(0, equals)));
+    if (!name) {
       throw wrong(
-        `--${name} means nothing for ${writer}.`,
-        `${writer} takes --${takes.join(' or --')}.`,
+        `--tag cannot be "${text}".`,
+        `Write name=text, with one of ${tagNames.join(', ')}.`,
       );
     }
+    found[name] = text.slice(equals + 1);
   }
-  if (writer === 'wav') return { writer, settings: { bits: wavBits(options.bits) } };
-  if (quality !== undefined) return { writer, settings: { quality } };
-  if (kbps !== undefined) return { writer, settings: { kbps } };
-  return { writer, settings: defaults[writer] ?? {} };
+  return tidyTags(found);
 }
 
-const optionsTaken: Record<string, readonly string[]> = {
-  wav: ['bits'],
-  mp3: ['bitrate', 'quality'],
-  ogg: ['quality'],
-  m4a: ['bitrate'],
-};
-const defaults: Record<string, object> = {
-  mp3: { kbps: 192 },
-  ogg: { quality: 5 },
-  m4a: { kbps: 128 },
+const layouts: Record<string, string> = {
+  mono: 'mix',
+  left: 'left',
+  right: 'right',
+  stereo: 'stereo',
+  swap: 'swap',
 };
 
-function wavBits(text = '24'): number {
-  const bits = { '16': 16, '24': 24, '32f': 32 }[text];
-  if (bits === undefined) throw wrong(`--bits cannot be "${text}".`, 'Choose 16, 24 or 32f.');
-  return bits;
+export interface Plan {
+  raw: RawDescription | undefined;
+  /** One recipe for each result of a file with this shape, with what tells its name apart. */
+  recipes(source: Shape): { recipe: Recipe; mark: string }[];
 }
 
-/** Rate and layout that the options ask for, checked before any file is opened. */
-export function shapeOptions(options: ConvertOptions) {
-  const rateHz = numberOption('rate', options.rate);
-  if (rateHz !== undefined && (!Number.isInteger(rateHz) || rateHz < 1_000 || rateHz > 768_000)) {
-    throw wrong(`--rate cannot be ${options.rate}.`, 'Give a sample rate in Hz, such as 44100.');
-  }
-  const modes: Record<string, string> = {
-    mono: 'mix',
-    left: 'left',
-    right: 'right',
-    stereo: 'stereo',
+/** What is to be done with each file, checked as far as it can be before any is opened. */
+export function planOf(options: ConvertOptions): Plan {
+  const numbers = {
+    rateHz: rateOption('rate', options.rate),
+    relabelHz: rateOption('relabel', options.relabel),
+    gainDb: numberOption('gain', options.gain),
+    ceilingDbtp: numberOption('ceiling', options.ceiling),
+    factor: numberOption('speed', options.speed),
   };
-  const mode = options.channels === undefined ? undefined : modes[options.channels];
-  if (options.channels !== undefined && mode === undefined) {
+  const isSplit = options.channels === 'split';
+  const mode = options.channels === undefined ? undefined : layouts[options.channels];
+  if (options.channels !== undefined && mode === undefined && !isSplit) {
     throw wrong(
       `--channels cannot be "${options.channels}".`,
-      'Choose mono (both mixed), left, right or stereo.',
+      'Choose mono (all mixed), left, right, stereo, swap or split.',
     );
   }
+  const normalise = normaliseOption(options.normalise, numbers.ceilingDbtp);
+  const fades = [fadeOption('fade-in', options.fadeIn), fadeOption('fade-out', options.fadeOut)];
   // Times are read again for each file's own rate; here only whether they are times at all.
   for (const time of [options.from, options.to]) if (time !== undefined) parseTime(time, 48_000);
-  return { rateHz, mode };
+
+  const recipeFor = (source: Shape, channels: Record<string, unknown> | null): Recipe => {
+    const steps: Step[] = [];
+    const add = (kind: string, params: Record<string, unknown> = {}) =>
+      steps.push({ kind, on: true, params });
+    const { rateHz, relabelHz, gainDb, factor } = numbers;
+    if (relabelHz !== undefined) add('relabel', { rateHz: relabelHz });
+    if (options.from !== undefined || options.to !== undefined) {
+      add('keep', spanOf(options, { ...source, rateHz: relabelHz ?? source.rateHz }));
+    }
+    if (options.removeDc) add('offset');
+    if (options.declick) add('declick');
+    if (channels) add('channels', channels);
+    if (options.polarity) add('polarity');
+    if (options.reverse) add('reverse');
+    if (factor !== undefined) add('speed', { factor });
+    if (rateHz !== undefined) add('resample', { rateHz });
+    const now = shapeAfter({ version: 1, steps }, source).rateHz;
+    for (const fade of fades) {
+      if (fade) add(fade.kind, { frames: parseTime(fade.time, now).frame, shape: fade.shape });
+    }
+    if (gainDb !== undefined) add('gain', { gainDb });
+    // Last, so that the result has the very level that was asked for.
+    if (normalise) add('normalise', normalise);
+    return { version: 1, steps };
+  };
+  return {
+    raw: options.raw === undefined ? undefined : parseRaw(options.raw),
+    recipes(source) {
+      if (!isSplit) return [{ recipe: recipeFor(source, mode ? { mode } : null), mark: '' }];
+      return Array.from({ length: source.channelCount }, (_, c) => ({
+        recipe: recipeFor(source, { mode: 'keep', channel: c + 1 }),
+        mark: `-${c + 1}`,
+      }));
+    },
+  };
 }
 
-/** The recipe for one file, in the order span, channels, rate. */
-export function recipeFor(
-  options: ConvertOptions,
-  { rateHz, mode }: ReturnType<typeof shapeOptions>,
-  source: Shape,
-): Recipe {
-  const steps: Step[] = [];
-  if (options.from !== undefined || options.to !== undefined) {
-    const startFrame =
-      options.from === undefined ? 0 : parseTime(options.from, source.rateHz).frame;
-    const endFrame =
-      options.to === undefined ? source.frames : parseTime(options.to, source.rateHz).frame;
-    steps.push({ kind: 'keep', on: true, params: { startFrame, endFrame } });
+function spanOf(options: ConvertOptions, { rateHz, frames }: Shape) {
+  const startFrame = options.from === undefined ? 0 : parseTime(options.from, rateHz).frame;
+  const endFrame = options.to === undefined ? frames : parseTime(options.to, rateHz).frame;
+  return { startFrame, endFrame };
+}
+
+/** `0.5` or `0.5,s`. */
+function fadeOption(kind: 'fade-in' | 'fade-out', text: string | undefined) {
+  if (text === undefined) return null;
+  const [time = '', shape = 'linear'] = text.split(',');
+  parseTime(time, 48_000);
+  if (!(shape in fadeShapes)) {
+    throw wrong(
+      `--${kind} has no shape "${shape}".`,
+      `Choose ${Object.keys(fadeShapes).join(', ')}, as in --${kind} 0.5,s.`,
+    );
   }
-  if (mode !== undefined) steps.push({ kind: 'channels', on: true, params: { mode } });
-  if (rateHz !== undefined) {
-    steps.push({ kind: 'resample', on: true, params: { rateHz } });
+  return { kind, time, shape: shape as FadeShape };
+}
+
+/** `peak=-1`, `true-peak=-1` or `lufs=-16`. */
+function normaliseOption(text: string | undefined, ceilingDbtp: number | undefined) {
+  if (text === undefined) {
+    if (ceilingDbtp === undefined) return null;
+    throw wrong('--ceiling needs --normalise.', 'For example --normalise lufs=-16 --ceiling -1.');
   }
-  return { version: 1, steps };
+  const found = /^(peak|true-peak|lufs)=([-−]?\d+(?:\.\d+)?)$/.exec(text);
+  const target = Number(found?.[2]?.replace('−', '-'));
+  if (!found || !(target >= -70 && target <= 0)) {
+    throw wrong(
+      `--normalise cannot be "${text}".`,
+      'Write peak=-1, true-peak=-1 or lufs=-16; the figure lies between -70 and 0.',
+    );
+  }
+  return { to: found[1], target, ...(ceilingDbtp !== undefined && { ceilingDbtp }) };
 }

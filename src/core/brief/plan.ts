@@ -1,4 +1,4 @@
-import type { ChannelMode } from '../dsp/channels';
+import type { ChannelMode } from '../recipe/steps/channels';
 import { BijouError } from '../errors';
 import type { Shape, Step } from '../recipe/types';
 import { check } from './check';

@@ -1,5 +1,6 @@
 import { formatTime } from '../time';
 import { formatName, kilohertz, layoutName } from '../tradeNames';
+import { speakersOf } from '../pcm/speakers';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding, Verdict } from './types';
 
@@ -17,7 +18,7 @@ function either(values: readonly string[]): string {
   return values.join(' or ');
 }
 
-const lossyCodecs = new Set(['mp3', 'vorbis', 'aac']);
+const lossyCodecs = new Set(['mp3', 'mp2', 'vorbis', 'opus', 'aac', 'he-aac']);
 
 const format: Requirement = {
   id: 'format',
@@ -69,13 +70,7 @@ const channels: Requirement = {
     if (file.channels.includes(facts.channels)) {
       return { ...common, verdict: 'met', sentence: `${capital(found)} is accepted.` };
     }
-    if (facts.channels > 2) {
-      return {
-        ...common,
-        verdict: 'cannot',
-        sentence: `A sound with ${facts.channels} channels cannot be turned into ${wanted} yet.`,
-      };
-    }
+    if (facts.channels > 2) return { ...common, ...surroundVerdict(facts.channels) };
     if (facts.channels === 1) {
       return {
         ...common,
@@ -86,6 +81,19 @@ const channels: Requirement = {
     return { ...common, ...mixVerdict(facts.correlation) };
   },
 };
+
+/** Layouts whose speakers are known are mixed down after ITU-R BS.775. */
+function surroundVerdict(count: number): { verdict: Verdict; sentence: string } {
+  return speakersOf(count)
+    ? {
+        verdict: 'convert',
+        sentence: `${capital(layoutName(count))} is mixed down, so that nothing can clip.`,
+      }
+    : {
+        verdict: 'cannot',
+        sentence: `Nobody has said which speakers ${count} channels are for, so they cannot be mixed.`,
+      };
+}
 
 /** Two sounds that have nothing in common come out a hair above or below 0; that is not cancelling. */
 const AGAINST = -0.05;

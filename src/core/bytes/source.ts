@@ -33,6 +33,15 @@ export class MemorySink implements ByteSink {
     this.length = Math.max(this.length, end);
   }
 
+  get size(): number {
+    return this.length;
+  }
+
+  /** A part without copying; valid until the next write. */
+  view(offset: number, length: number): Uint8Array {
+    return this.buffer.subarray(offset, Math.min(this.length, offset + length));
+  }
+
   bytes(): Uint8Array {
     return this.buffer.slice(0, this.length);
   }
@@ -51,4 +60,22 @@ export async function* pieces(
     yield piece;
     at += piece.length;
   }
+}
+
+/** Bytes that are put aside while something is made, and thrown away behind it. */
+export interface Scratch extends ByteSink, ByteSource {
+  free(): Promise<void>;
+}
+
+/** Puts aside in memory, for short sounds. */
+export function memoryScratch(): Promise<Scratch> {
+  const sink = new MemorySink();
+  return Promise.resolve({
+    get size() {
+      return sink.size;
+    },
+    write: (bytes, at) => sink.write(bytes, at),
+    read: async (offset, length) => sink.view(offset, length),
+    free: async () => undefined,
+  });
 }

@@ -1,51 +1,113 @@
 import { BijouError } from '../errors';
 import type { Block, PcmStream } from '../pcm/pcm';
+import { speakersOf, type Speaker } from '../pcm/speakers';
 
-/** What can be done with the channels of a sound. */
-export const channelModes = ['left', 'right', 'mix', 'stereo'] as const;
-export type ChannelMode = (typeof channelModes)[number];
+/** One row of gains per channel that comes out, one gain per channel that goes in. */
+export type Matrix = readonly (readonly number[])[];
 
-/** How many channels come out, given how many go in. */
-export function channelsAfter(mode: ChannelMode): 1 | 2 {
-  return mode === 'stereo' ? 2 : 1;
-}
-
-/**
- * Left or right keeps one channel untouched, mix is the mean of two (it cannot clip), stereo copies
- * a mono sound to both sides. A sound that already has the layout passes through unchanged.
- * @throws not-legal for layouts of more than two channels.
- */
-export function changeChannels(pcm: PcmStream, mode: ChannelMode): PcmStream {
-  if (pcm.channelCount > 2) throw tooMany(pcm.channelCount);
-  if (pcm.channelCount === channelsAfter(mode)) return pcm;
-  const change = changes[mode];
+/** Multiplies every frame by a matrix. A row of one 1 and zeros passes a channel on untouched. */
+export function mixChannels(pcm: PcmStream, matrix: Matrix): PcmStream {
+  const copied = matrix.map(copiedChannel);
   async function* blocks(): AsyncGenerator<Block> {
-    for await (const block of pcm.blocks) yield change(block);
+    for await (const block of pcm.blocks) {
+      yield matrix.map((gains, row) => block[copied[row]!] ?? mixed(block, gains));
+    }
   }
   return {
     ...pcm,
-    channelCount: channelsAfter(mode),
-    gridBits: mode === 'mix' ? null : pcm.gridBits,
+    channelCount: matrix.length,
+    gridBits: copied.every((channel) => channel >= 0) ? pcm.gridBits : null,
     blocks: blocks(),
   };
 }
 
-const changes: Record<ChannelMode, (block: Block) => Block> = {
-  left: (block) => block.slice(0, 1),
-  right: (block) => block.slice(1, 2),
-  stereo: ([only]) => (only ? [only, only] : []),
-  mix: ([left, right]) => {
-    if (!left || !right) return [];
-    const mixed = new Float32Array(left.length);
-    for (let i = 0; i < mixed.length; i++) mixed[i] = (left[i]! + right[i]!) * 0.5;
-    return [mixed];
-  },
-};
+/** The only channel that a row passes on as it is; −1 when it mixes. */
+function copiedChannel(gains: readonly number[]): number {
+  const used = gains.flatMap((gain, channel) => (gain === 0 ? [] : [channel]));
+  return used.length === 1 && gains[used[0]!] === 1 ? used[0]! : -1;
+}
 
-function tooMany(count: number): BijouError {
-  return new BijouError(
+function mixed(block: Block, gains: readonly number[]): Float32Array {
+  const out = new Float32Array(block[0]?.length ?? 0);
+  gains.forEach((gain, c) => {
+    const channel = block[c];
+    if (gain === 0 || !channel) return;
+    for (let i = 0; i < out.length; i++) out[i]! += gain * channel[i]!;
+  });
+  return out;
+}
+
+const MINUS_3_DB = Math.SQRT1_2;
+
+/** What each speaker gives to left and right of a stereo downmix (ITU-R BS.775-3, annex 4, table 2). */
+const toLeft: Record<Speaker, number> = {
+  L: 1,
+  R: 0,
+  C: MINUS_3_DB,
+  LFE: 0,
+  Ls: MINUS_3_DB,
+  Rs: 0,
+  Lb: MINUS_3_DB,
+  Rb: 0,
+  Cb: MINUS_3_DB * MINUS_3_DB,
+};
+const mirrored: Record<Speaker, Speaker> = {
+  L: 'R', R: 'L', C: 'C', LFE: 'LFE', Ls: 'Rs', Rs: 'Ls', Lb: 'Rb', Rb: 'Lb', Cb: 'Cb',
+}; // prettier-ignore
+
+/** Stereo from any layout, scaled so that it cannot clip. @throws not-legal for unknown layouts. */
+export function stereoMatrix(channelCount: number): Matrix {
+  if (channelCount === 1) return [[1], [1]];
+  const speakers = speakersOf(channelCount) ?? unknown(channelCount);
+  const left = speakers.map((speaker) => toLeft[speaker]);
+  const right = speakers.map((speaker) => toLeft[mirrored[speaker]]);
+  return [left, right].map(withoutClipping);
+}
+
+/** Mono from any layout: both sides of the stereo downmix together, scaled so that it cannot clip. */
+export function monoMatrix(channelCount: number): Matrix {
+  if (channelCount === 1) return [[1]];
+  const speakers = speakersOf(channelCount) ?? unknown(channelCount);
+  const gains = speakers.map((speaker) => toLeft[speaker] + toLeft[mirrored[speaker]]);
+  return [withoutClipping(gains)];
+}
+
+function withoutClipping(gains: readonly number[]): number[] {
+  const most = gains.reduce((sum, gain) => sum + gain, 0);
+  return gains.map((gain) => gain / Math.max(1, most));
+}
+
+/** One channel by its place, from 0. @throws not-legal where there is none. */
+export function keepMatrix(channelCount: number, channel: number): Matrix {
+  if (channel >= 0 && channel < channelCount) {
+    return [Array.from({ length: channelCount }, (_, c) => (c === channel ? 1 : 0))];
+  }
+  throw new BijouError(
     'not-legal',
-    `A sound with ${count} channels cannot be turned into mono or stereo yet.`,
-    'Use a mono or stereo sound, or write WAV with all its channels.',
+    `The sound has no channel ${channel + 1}; it has ${channelCount}.`,
+    'Choose one of its channels.',
+  );
+}
+
+/** Left and right exchanged. @throws not-legal unless there are two channels. */
+export function swapMatrix(channelCount: number): Matrix {
+  if (channelCount === 2) {
+    return [
+      [0, 1],
+      [1, 0],
+    ];
+  }
+  throw new BijouError(
+    'not-legal',
+    'Only the channels of a stereo sound can be exchanged.',
+    'Leave that step out for this sound.',
+  );
+}
+
+function unknown(channelCount: number): never {
+  throw new BijouError(
+    'not-legal',
+    `Nobody has said which speakers ${channelCount} channels are for, so they cannot be mixed.`,
+    'Keep one channel, or write a format with all of them.',
   );
 }

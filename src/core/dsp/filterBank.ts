@@ -29,6 +29,39 @@ export interface FilterBank {
 }
 
 const cache = new Map<string, FilterBank>();
+/** Tables take up to megabytes; a few ratios are in use at a time. */
+const MOST_CACHED = 16;
+
+/**
+ * `phases + 1` rows of a Kaiser-windowed sinc, each scaled to unity gain at 0 Hz. `cutoff` is in cycles
+ * per input frame.
+ */
+function windowedSinc(phases: number, taps: number, cutoff: number, beta: number): Float32Array {
+  const coefficients = new Float32Array((phases + 1) * taps);
+  const values = new Float64Array(taps);
+  const half = taps / 2;
+  const scale = 1 / besselI0(beta);
+  for (let phase = 0; phase <= phases; phase++) {
+    const row = phase * taps;
+    let sum = 0;
+    for (let tap = 0; tap < taps; tap++) {
+      const x = tap - (half - 1) - phase / phases;
+      const inside = 1 - (x / half) ** 2;
+      const window = inside > 0 ? besselI0(beta * Math.sqrt(inside)) * scale : 0;
+      const angle = 2 * Math.PI * cutoff * x;
+      const value = (angle === 0 ? 1 : Math.sin(angle) / angle) * window;
+      values[tap] = value;
+      sum += value;
+    }
+    for (let tap = 0; tap < taps; tap++) coefficients[row + tap] = values[tap]! / sum;
+  }
+  return coefficients;
+}
+
+/** A short filter that looks between samples: `phases` values for each frame, up to half the rate. */
+export function interpolationBank(phases: number, taps: number): FilterBank {
+  return { taps, phases, exact: true, coefficients: windowedSinc(phases, taps, 0.5, 6) };
+}
 
 /**
  * Designs a Kaiser-windowed sinc (Kaiser 1974; Oppenheim and Schafer, "Discrete-Time Signal
@@ -48,25 +81,9 @@ export function filterBank(up: number, down: number): FilterBank {
   const taps = Math.ceil(length / 8) * 8;
   const exact = up <= MOST_EXACT_PHASES;
   const phases = exact ? up : INTERPOLATED_PHASES;
-  const coefficients = new Float32Array((phases + 1) * taps);
-  const values = new Float64Array(taps);
-  const half = taps / 2;
-  const scale = 1 / besselI0(beta);
-  for (let phase = 0; phase <= phases; phase++) {
-    const row = phase * taps;
-    let sum = 0;
-    for (let tap = 0; tap < taps; tap++) {
-      const x = tap - (half - 1) - phase / phases;
-      const inside = 1 - (x / half) ** 2;
-      const window = inside > 0 ? besselI0(beta * Math.sqrt(inside)) * scale : 0;
-      const angle = 2 * Math.PI * cutoff * x;
-      const value = (angle === 0 ? 1 : Math.sin(angle) / angle) * window;
-      values[tap] = value;
-      sum += value;
-    }
-    for (let tap = 0; tap < taps; tap++) coefficients[row + tap] = values[tap]! / sum;
-  }
+  const coefficients = windowedSinc(phases, taps, cutoff, beta);
   const bank = { taps, phases, exact, coefficients };
+  if (cache.size >= MOST_CACHED) cache.clear();
   cache.set(key, bank);
   return bank;
 }

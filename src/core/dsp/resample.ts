@@ -1,4 +1,4 @@
-import { BLOCK_FRAMES, blockFrames, type Block, type PcmStream } from '../pcm/pcm';
+import { blockFrames, inBlocks, type Block, type PcmStream } from '../pcm/pcm';
 import { filterBank, type FilterBank } from './filterBank';
 import { runPolyphase, type Place } from './kernel/polyphase';
 
@@ -15,8 +15,8 @@ export function resample(pcm: PcmStream, toHz: number): PcmStream {
   const { rateHz, channelCount } = pcm;
   async function* blocks(): AsyncGenerator<Block> {
     const resampler = new Resampler(rateHz, toHz, channelCount);
-    for await (const block of pcm.blocks) yield* cut(resampler.push(block));
-    yield* cut(resampler.finish());
+    for await (const block of pcm.blocks) yield* inBlocks(resampler.push(block));
+    yield* inBlocks(resampler.finish());
   }
   return {
     rateHz: toHz,
@@ -25,13 +25,6 @@ export function resample(pcm: PcmStream, toHz: number): PcmStream {
     gridBits: null,
     blocks: blocks(),
   };
-}
-
-function* cut(block: Block): Generator<Block> {
-  const frames = blockFrames(block);
-  for (let at = 0; at < frames; at += BLOCK_FRAMES) {
-    yield block.map((channel) => channel.subarray(at, at + BLOCK_FRAMES));
-  }
 }
 
 /** Streaming polyphase resampler. Cutting its input into other blocks never changes its output. */

@@ -1,16 +1,21 @@
 import type { ByteSource } from '../bytes/source';
 import { BijouError } from '../errors';
+import { noMarks } from '../marks';
 import type { Block } from '../pcm/pcm';
+import { speakersOf } from '../pcm/speakers';
+import { ascii } from './bits';
 import { readers } from './index';
-import type { ReaderKind, SoundReader } from './types';
+import { openRaw, type RawDescription } from './raw/reader';
+import { skipId3v2 } from './tags/id3';
+import type { OpenedFile, ReaderKind, SoundReader } from './types';
 
 const HEAD_BYTES = 8192;
 
 /**
- * Opens any file that Bijou can read, by what is in it.
+ * Opens any file that Bijou can read, by what is in it; with `raw`, as the samples that it describes.
  * @throws empty-file, not-audio, and what the reader of the format says.
  */
-export async function openSound(source: ByteSource): Promise<SoundReader> {
+export async function openSound(source: ByteSource, raw?: RawDescription): Promise<SoundReader> {
   if (source.size === 0) {
     throw new BijouError(
       'empty-file',
@@ -18,36 +23,57 @@ export async function openSound(source: ByteSource): Promise<SoundReader> {
       'Check that it was copied or downloaded to the end.',
     );
   }
-  const head = await source.read(0, HEAD_BYTES);
-  const reader = readers.find((kind) => kind.detect(head));
-  if (!reader) {
-    throw new BijouError(
-      'not-audio',
-      looksLikeText(head)
-        ? 'It is text, not sound, whatever its name says.'
-        : 'It is not a sound in a format that Bijou reads.',
-      `Bijou reads ${readers.map((kind) => kind.name).join(', ')}.`,
-      { byteOffset: 0 },
-    );
-  }
+  if (raw) return whole(openRaw(source, raw), 'raw PCM');
+  const kind = await kindOf(source);
   try {
-    return guarded(await reader.open(source), reader);
+    return whole(await kind.open(source), kind.name);
   } catch (error) {
-    throw explained(error, reader);
+    throw explained(error, kind.name);
   }
 }
 
-/** Decoders are other people's code and meet bytes that nobody foresaw: what they throw gets a sentence. */
-function guarded(reader: SoundReader, kind: ReaderKind): SoundReader {
+/** Finds the reader by the first bytes, or by those behind an ID3 tag. */
+async function kindOf(source: ByteSource): Promise<ReaderKind> {
+  const head = await source.read(0, HEAD_BYTES);
+  if (ascii(head, 0, 3) === 'ID3') {
+    const inner = await source.read(await skipId3v2(source), HEAD_BYTES);
+    const marked = readers.find((reader) => reader.id !== 'mp3' && reader.detect(inner));
+    if (marked && readsTagged.has(marked.id)) return marked;
+  }
+  const kind = readers.find((reader) => reader.detect(head));
+  if (kind) return kind;
+  throw new BijouError(
+    'not-audio',
+    looksLikeText(head)
+      ? 'It is text, not sound, whatever its name says.'
+      : 'It is not a sound in a format that Bijou reads.',
+    `Bijou reads ${readers.map((reader) => reader.name).join(', ')}; raw samples when told rate, channels and encoding.`,
+    { byteOffset: 0 },
+  );
+}
+
+/** Formats other than MP3 that may stand behind an ID3 tag. */
+const readsTagged = new Set(['flac', 'adts']);
+
+/** Leaves nothing open in the header, and gives what decoders throw a sentence. */
+function whole(file: OpenedFile, name: string): SoundReader {
+  const { header } = file;
   return {
-    ...reader,
+    warnings: file.warnings,
+    header: {
+      ...noMarks,
+      addedFrames: { head: 0, tail: 0 },
+      otherRates: [],
+      ...header,
+      speakers: header.speakers === undefined ? speakersOf(header.channels) : header.speakers,
+    },
     pcm(startFrame) {
-      const pcm = reader.pcm(startFrame);
+      const pcm = file.pcm(startFrame);
       async function* blocks(): AsyncGenerator<Block> {
         try {
           yield* pcm.blocks;
         } catch (error) {
-          throw explained(error, kind);
+          throw explained(error, name);
         }
       }
       return { ...pcm, blocks: blocks() };
@@ -55,13 +81,14 @@ function guarded(reader: SoundReader, kind: ReaderKind): SoundReader {
   };
 }
 
-function explained(error: unknown, kind: ReaderKind): unknown {
+/** Decoders are other people's code and meet bytes that nobody foresaw. */
+function explained(error: unknown, name: string): unknown {
   // Faults of the disk carry a code and are not the format's.
   const isFromDisk = typeof (error as { code?: unknown } | null)?.code === 'string';
   if (error instanceof BijouError || isFromDisk) return error;
   return new BijouError(
     'damaged-sound',
-    `The ${kind.name} file is damaged in a way that its decoder gives up on.`,
+    `The ${name} file is damaged in a way that its decoder gives up on.`,
     'Get the file again from where it came from, or export it anew.',
   );
 }

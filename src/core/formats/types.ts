@@ -1,15 +1,28 @@
 import type { ObjectSchema } from 'yup';
 import type { ByteSink, ByteSource } from '../bytes/source';
+import type { Marks } from '../marks';
 import type { PcmStream } from '../pcm/pcm';
+import type { Speaker } from '../pcm/speakers';
 
 /** Something about a file that does not stop it from being used but that its owner should know. */
 export interface Warning {
-  code: 'truncated' | 'lying-length' | 'damaged-frames' | 'no-delay-header' | 'clipped' | 'extra';
+  code:
+    | 'truncated'
+    | 'lying-length'
+    | 'damaged-frames'
+    | 'no-delay-header'
+    | 'checksum'
+    | 'clipped'
+    | 'mended'
+    | 'held-back'
+    | 'extra'
+    | 'wrong-name'
+    | 'not-kept';
   message: string;
 }
 
-/** What a file says of itself, before anything is decoded. */
-export interface SoundHeader {
+/** What a reader learns from a file's headers, before anything is decoded. */
+export interface StatedHeader extends Partial<Marks> {
   container: string;
   codec: string;
   sampleRateHz: number;
@@ -18,14 +31,41 @@ export interface SoundHeader {
   bitDepth: number | null;
   /** Length where the file states it in a way that can be relied on. */
   frames: number | null;
+  /** Only where the file states it, or where it differs from what is usual. */
+  speakers?: readonly Speaker[] | null;
+  /** What the codec puts around the sound; players that ignore its header play it. */
+  addedFrames?: AddedFrames;
+  /** Rates that other fields of the file state, when they contradict `sampleRateHz`. */
+  otherRates?: readonly OtherRate[];
 }
 
-/** An opened file. `warnings` is complete once `pcm` has been read to its end. */
-export interface SoundReader {
-  readonly header: SoundHeader;
+/** Frames in front of the sound and behind it that belong to the codec. */
+export interface AddedFrames {
+  head: number;
+  tail: number;
+}
+
+/** A rate that a file states in a second place. */
+export interface OtherRate {
+  rateHz: number;
+  /** Which field says so, for people. */
+  where: string;
+}
+
+/** A header with nothing left open. */
+export type SoundHeader = Required<StatedHeader>;
+
+/** A file that its reader has opened. `warnings` is complete once `pcm` has been read to its end. */
+export interface OpenedFile {
+  readonly header: StatedHeader;
   readonly warnings: Warning[];
   /** Decodes from `startFrame` (default 0) to the end. */
   pcm(startFrame?: number): PcmStream;
+}
+
+/** An opened sound, whatever file it came in. */
+export interface SoundReader extends OpenedFile {
+  readonly header: SoundHeader;
 }
 
 /** One kind of file that can be read. */
@@ -33,9 +73,13 @@ export interface ReaderKind {
   id: string;
   /** Trade name, for people. */
   name: string;
+  /** Codecs that are understood inside, for people. */
+  codecs: string;
+  /** Endings that such files usually have, without the dot. */
+  extensions: readonly string[];
   /** Decides from the first bytes, never from the name. */
   detect(head: Uint8Array): boolean;
-  open(source: ByteSource): Promise<SoundReader>;
+  open(source: ByteSource): Promise<OpenedFile>;
 }
 
 export interface WriteResult {
@@ -45,16 +89,29 @@ export interface WriteResult {
 }
 
 /** What a container and codec may legally carry. */
-interface Legal {
+export interface Legal {
   /** Sample rates in Hz; null for any from 1,000 to 768,000. */
   rates: readonly number[] | null;
   channels: readonly number[];
+  /** Bits per sample; null for codecs that have none. */
+  bitDepths: readonly number[] | null;
+}
+
+/** What a container can carry beside the samples. */
+export interface Carries {
+  tags: boolean;
+  loop: boolean;
+  markers: boolean;
 }
 
 /** One container-and-codec pair that can be written, with everything that is known about it. */
 export interface WriterKind<Settings extends object = Record<string, unknown>> {
+  /** The format alone for its usual codec ("ogg"), with the codec for others ("ogg-opus"). */
   id: string;
   name: string;
+  /** How people ask for it: several pairs share a format and differ in codec. */
+  format: string;
+  /** Container and codec of the finished file, as its reader reports them. */
   container: string;
   codec: string;
   extension: string;
@@ -62,11 +119,14 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   /** Part of every output's key: change it whenever the bytes it writes change. */
   version: string;
   legal: Legal;
+  carries: Carries;
+  /** The range of its settings, for people. */
+  range: string;
   /** Validates settings and fills in the defaults. */
   settings: ObjectSchema<Settings>;
   /** Whether `settings` may be used with this rate and layout; a sentence when not. */
   refuses?(settings: Settings, rateHz: number, channels: number): string | null;
   /** The settings in one phrase for people: "128 kbit/s". */
   describe(settings: Settings): string;
-  write(pcm: PcmStream, sink: ByteSink, settings: Settings): Promise<WriteResult>;
+  write(pcm: PcmStream, sink: ByteSink, settings: Settings, marks: Marks): Promise<WriteResult>;
 }

@@ -1,8 +1,10 @@
 import type { ByteSink } from '../bytes/source';
 import { BijouError } from '../errors';
+import { noMarks, type Marks } from '../marks';
 import { rechunk, type PcmStream } from '../pcm/pcm';
 import { writers } from './index';
-import type { WriteResult, WriterKind } from './types';
+import { legalityRefusal } from './legality';
+import type { Warning, WriteResult, WriterKind } from './types';
 
 /** Frames given to every encoder at a time; their output buffers grow with more. */
 const WRITER_FRAMES = 16_384;
@@ -18,29 +20,24 @@ export function writerById(id: string): WriterKind {
   );
 }
 
-/**
- * Refuses before anything runs what the format may not hold, and names the nearest legal choices.
- * @throws not-legal
- */
-function checkLegal(writer: WriterKind, rateHz: number, channels: number, settings: object): void {
-  const { rates, channels: layouts } = writer.legal;
-  if (rates && !rates.includes(rateHz)) {
-    const near = [...rates].sort((a, b) => Math.abs(a - rateHz) - Math.abs(b - rateHz)).slice(0, 2);
+/** The writer of a format, with its usual codec or the one that is named. @throws bad-setting */
+export function writerFor(format: string, codec?: string): WriterKind {
+  const kinds = writers.filter((kind) => kind.format === format);
+  const formats = [...new Set(writers.map((kind) => kind.format))];
+  if (kinds.length === 0) {
     throw new BijouError(
-      'not-legal',
-      `${writer.name} cannot hold ${rateHz} Hz.`,
-      `Choose ${near.sort((a, b) => a - b).join(' or ')} Hz.`,
+      'bad-setting',
+      `There is no format "${format}".`,
+      `Choose one of ${formats.join(', ')}.`,
     );
   }
-  if (!layouts.includes(channels)) {
-    throw new BijouError(
-      'not-legal',
-      `${writer.name} cannot hold ${channels} channels here.`,
-      'Turn the sound into mono or stereo first.',
-    );
-  }
-  const refusal = writer.refuses?.(settings as Record<string, unknown>, rateHz, channels);
-  if (refusal) throw new BijouError('not-legal', refusal, 'Choose another setting.');
+  const found = codec === undefined ? kinds[0] : kinds.find((kind) => kind.codec === codec);
+  if (found) return found;
+  throw new BijouError(
+    'bad-setting',
+    `The format ${format} cannot hold the codec "${codec}".`,
+    `Choose ${kinds.map((kind) => kind.codec).join(' or ')}.`,
+  );
 }
 
 /** Checks `settings` against the writer's schema, fills in defaults, and checks legality.
@@ -53,26 +50,39 @@ export function checkedSettings(
 ): Record<string, unknown> {
   let checked: Record<string, unknown>;
   try {
-    checked = writer.settings
-      .noUnknown()
-      .validateSync(settings, { strict: true, abortEarly: true });
-    checked = writer.settings.cast(checked) as Record<string, unknown>;
+    const filled = { ...writer.settings.getDefault(), ...settings };
+    checked = writer.settings.noUnknown().validateSync(filled, { strict: true });
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error);
     throw new BijouError('bad-setting', `${writer.name}: ${message}`, 'Change that setting.');
   }
-  checkLegal(writer, rateHz, channels, checked);
+  const refusal = legalityRefusal(writer, rateHz, channels);
+  if (refusal) throw refusal;
+  const sentence = writer.refuses?.(checked, rateHz, channels);
+  if (sentence) throw new BijouError('not-legal', sentence, 'Choose another setting.');
   return checked;
 }
 
-/** Encodes a stream. */
+/** Encodes a stream, with the tags, loop and markers that the format can carry. */
 export async function writeSound(
   pcm: PcmStream,
   writerId: string,
   settings: object,
   sink: ByteSink,
+  marks: Marks = noMarks,
 ): Promise<WriteResult> {
   const writer = writerById(writerId);
   const checked = checkedSettings(writer, settings, pcm.rateHz, pcm.channelCount);
-  return writer.write(rechunk(pcm, WRITER_FRAMES), sink, checked);
+  return writer.write(rechunk(pcm, WRITER_FRAMES), sink, checked, marks);
+}
+
+/** What of the marks the format has no place for, as a warning; null when all is kept. */
+export function lostMarks({ name, carries }: WriterKind, marks: Marks): Warning | null {
+  const lost = [
+    marks.loop && !carries.loop ? 'the loop points' : '',
+    marks.markers.length > 0 && !carries.markers ? `${marks.markers.length} markers` : '',
+    Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',
+  ].filter((text) => text !== '');
+  if (lost.length === 0) return null;
+  return { code: 'not-kept', message: `${name} has no place for ${lost.join(' and ')}.` };
 }

@@ -1,27 +1,35 @@
 import type { ByteSource } from '../bytes/source';
 import { openSound } from '../formats/open';
 import { noSound } from '../formats/problems';
-import type { SoundReader, Warning } from '../formats/types';
+import type { RawDescription } from '../formats/raw/reader';
+import type { AddedFrames, OtherRate, SoundHeader, SoundReader, Warning } from '../formats/types';
 import { BijouError } from '../errors';
+import type { Marks } from '../marks';
 import { tap, type Block, type PcmStream } from '../pcm/pcm';
-import { LevelMeter, type Levels } from './level';
+import { Analyser, type Measures } from './analyser';
 
 /** Everything that is known of a sound after reading it to its end. */
-export interface Facts extends Levels {
-  container: string;
-  codec: string;
-  sampleRateHz: number;
-  channels: number;
-  bitDepth: number | null;
+export interface Facts
+  extends
+    Measures,
+    Marks,
+    Pick<
+      SoundHeader,
+      'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'speakers'
+    > {
   frames: number;
   seconds: number;
   bytes: number;
   bitRateKbps: number;
+  addedFrames: AddedFrames;
+  otherRates: readonly OtherRate[];
 }
 
 export interface ProbeOptions {
   /** Sees every block on its way, e.g. to build the peak pyramid. */
   look?: (block: Block) => void;
+  /** Describes a file without a header. */
+  raw?: RawDescription | undefined;
   /** Called with frames read so far and, where known, in total. */
   progress?: (done: number, total: number | null) => void;
 }
@@ -41,7 +49,8 @@ export function measured(
   options: ProbeOptions = {},
 ): { pcm: PcmStream; result: () => Probed } {
   const whole = reader.pcm();
-  const meter = new LevelMeter(whole.channelCount);
+  const { rateHz, channelCount } = whole;
+  const meter = new Analyser({ rateHz, channelCount, bitDepth: reader.header.bitDepth });
   const pcm = tap(whole, (block) => {
     if (block.length !== whole.channelCount) throw layoutChanges();
     meter.push(block);
@@ -53,12 +62,12 @@ export function measured(
 
 /** Decodes a whole file once, in blocks, and reports what it is. */
 export async function probe(source: ByteSource, options: ProbeOptions = {}): Promise<Probed> {
-  const { pcm, result } = measured(await openSound(source), source.size, options);
+  const { pcm, result } = measured(await openSound(source, options.raw), source.size, options);
   for await (const block of pcm.blocks) void block;
   return result();
 }
 
-function conclude({ header, warnings }: SoundReader, bytes: number, meter: LevelMeter): Probed {
+function conclude({ header, warnings }: SoundReader, bytes: number, meter: Analyser): Probed {
   if (meter.frames === 0) throw noSound(header.container.toUpperCase());
   const seconds = meter.frames / header.sampleRateHz;
   const missing = header.frames === null ? 0 : header.frames - meter.frames;
@@ -68,18 +77,21 @@ function conclude({ header, warnings }: SoundReader, bytes: number, meter: Level
       message: `The header promises ${header.frames} frames; only ${meter.frames} could be decoded.`,
     });
   }
+  const { sampleRateHz, channels, bitDepth, ...stated } = header;
+  const measures = meter.result();
   return {
     facts: {
-      container: header.container,
-      codec: header.codec,
-      sampleRateHz: header.sampleRateHz,
-      channels: header.channels,
-      bitDepth: header.bitDepth,
+      ...stated,
+      sampleRateHz,
+      channels,
+      bitDepth,
       frames: meter.frames,
       seconds,
       bytes,
       bitRateKbps: Math.round((bytes * 8) / seconds) / 1000,
-      ...meter.levels(),
+      ...measures,
+      // What a lossy codec gives back lies on no grid of its own.
+      usedBits: bitDepth === null ? null : measures.usedBits,
     },
     warnings,
   };

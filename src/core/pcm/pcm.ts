@@ -27,6 +27,14 @@ export function sliceBlock(block: Block, start: number, end: number): Block {
   return block.map((channel) => channel.subarray(start, end));
 }
 
+/** Cuts what a decoder or filter gave in one piece into blocks of bearable size. */
+export function* inBlocks(block: Block): Generator<Block> {
+  const frames = blockFrames(block);
+  for (let at = 0; at < frames; at += BLOCK_FRAMES) {
+    yield sliceBlock(block, at, Math.min(frames, at + BLOCK_FRAMES));
+  }
+}
+
 /** Makes a stream of whole channels held in memory. */
 export function pcmFromChannels(
   channels: readonly Float32Array[],

@@ -1,8 +1,16 @@
 import * as yup from 'yup';
 import { BijouError } from '../errors';
+import { moveMarks, type Marks } from '../marks';
 import type { PcmStream } from '../pcm/pcm';
 import { stepKinds } from './steps';
-import type { Recipe, Shape, Step, StepKind } from './types';
+import {
+  plainTools,
+  type Recipe,
+  type Shape,
+  type Step,
+  type StepKind,
+  type StepTools,
+} from './types';
 
 function kindOf(step: Step): StepKind {
   const kind = stepKinds.find((k) => k.kind === step.kind);
@@ -19,9 +27,53 @@ export function shapeAfter(recipe: Recipe, before: Shape): Shape {
   return active(recipe).reduce((shape, step) => kindOf(step).shape(shape, step.params), before);
 }
 
-/** Applies the steps that are on, in order. */
-export function applyRecipe(recipe: Recipe, pcm: PcmStream): PcmStream {
-  return active(recipe).reduce((stream, step) => kindOf(step).apply(stream, step.params), pcm);
+/** A sound that a recipe is applied to. It may be read several times: some steps measure it first. */
+export interface RecipeSource {
+  shape: Shape;
+  open(): PcmStream;
+}
+
+/** Applies the steps that are on, in order. Steps that need the whole sound read it beforehand. */
+export async function applyRecipe(
+  recipe: Recipe,
+  source: RecipeSource,
+  tools: StepTools = plainTools,
+): Promise<PcmStream> {
+  type Done = (pcm: PcmStream, tools: StepTools) => PcmStream;
+  const done: Done[] = [];
+  // A stream without a stated length has the one that was counted.
+  const open = (use: StepTools) =>
+    done.reduce<PcmStream>((pcm, apply) => apply(pcm, use), {
+      ...source.open(),
+      frames: source.shape.frames,
+    });
+  let before = source.shape;
+  for (const { kind, params } of active(recipe).map(known)) {
+    // What a measuring pass mends or raises is said once, when it is done for good.
+    const quiet = { ...tools, note: () => undefined };
+    const figure = await kind.measure?.(open(quiet), params);
+    const context = { before, figure };
+    done.push((pcm, use) => kind.apply(pcm, params, { ...context, tools: use }));
+    before = kind.shape(before, params);
+  }
+  return open(tools);
+}
+
+/** Where the recipe leaves tags, loop and markers. */
+export function marksAfter(recipe: Recipe, before: Shape, marks: Marks): Marks {
+  let shape = before;
+  return active(recipe)
+    .map(known)
+    .reduce((moved, { kind, params }) => {
+      const after = kind.shape(shape, params);
+      const place = kind.place?.(shape, params);
+      shape = after;
+      return place ? moveMarks(moved, place, after.frames) : moved;
+    }, marks);
+}
+
+function known(step: Step) {
+  return { kind: kindOf(step), params: step.params };
 }
 
 /** One line for each step that is on. */

@@ -1,26 +1,54 @@
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
+import type { RawDescription } from '@/core/formats/raw/reader';
+import { noMarks } from '@/core/marks';
 import type { Facts } from '@/core/measure/probe';
+import { worriesOf } from '@/core/measure/worries';
 import type { Recipe } from '@/core/recipe/types';
 import type { Sound, SoundState } from '@/wire';
 import type { Db } from './open';
 
-type Stored = Omit<Sound, 'recipe' | 'error' | 'facts' | 'warnings'> &
+/** A row as it is stored, JSON in its columns. */
+type Stored = Omit<Sound, 'recipe' | 'error' | 'facts' | 'warnings' | 'worries' | 'raw'> &
   Record<'recipe' | 'warnings', string> &
-  Record<'error' | 'facts', string | null>;
+  Record<'error' | 'facts' | 'raw', string | null>;
+
+/** What sounds that were read before these were measured have instead, until they are read again. */
+const unmeasured = {
+  ...noMarks,
+  speakers: null,
+  addedFrames: { head: 0, tail: 0 },
+  otherRates: [],
+  dcOffset: 0,
+  identicalChannels: false,
+  truePeakDbtp: null,
+  lufs: null,
+  loudnessRangeLu: null,
+  clippedRuns: 0,
+  clippedPlaces: [],
+  headSilenceSeconds: 0,
+  tailSilenceSeconds: 0,
+  bandwidthHz: null,
+  shelfHz: null,
+  spectrum: null,
+  usedBits: null,
+};
 
 function revive(row: Stored): Sound {
+  const facts = row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as Facts) };
   return {
     ...row,
     recipe: JSON.parse(row.recipe) as Recipe,
     error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
-    facts: row.facts === null ? null : (JSON.parse(row.facts) as Facts),
+    raw: row.raw === null ? null : (JSON.parse(row.raw) as RawDescription),
+    facts,
     warnings: JSON.parse(row.warnings) as Warning[],
+    worries: facts ? worriesOf(facts, row.fileName) : [],
   };
 }
 
 const SELECT = `
-  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings
+  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw
   FROM sounds JOIN sources ON sources.sha256 = sounds.sourceSha256`;
 
 export function soundStatements(db: Db) {
@@ -28,8 +56,10 @@ export function soundStatements(db: Db) {
     `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt)
      VALUES (?, ?, ?, ?, ?, ?, ?)`,
   );
-  const addSource = db.prepare<[string, number]>(
-    'INSERT INTO sources (sha256, bytes) VALUES (?, ?) ON CONFLICT DO NOTHING',
+  const addSource = db.prepare<[string, number, string | null]>(
+    // Bytes that could not be read may come again with a description.
+    `INSERT INTO sources (sha256, bytes, raw) VALUES (?, ?, ?)
+     ON CONFLICT DO UPDATE SET raw = excluded.raw WHERE facts IS NULL`,
   );
   const setFacts = db.prepare<[string, string, string]>(
     'UPDATE sources SET facts = ?, warnings = ? WHERE sha256 = ?',
@@ -56,8 +86,17 @@ export function soundStatements(db: Db) {
   const factsOf = db.prepare<[string], { facts: string | null }>(
     'SELECT facts FROM sources WHERE sha256 = ?',
   );
+  const rawOf = db.prepare<[string], { raw: string | null }>(
+    'SELECT raw FROM sources WHERE sha256 = ?',
+  );
   return {
-    addSource: (sha256: string, bytes: number) => void addSource.run(sha256, bytes),
+    addSource: (sha256: string, bytes: number, raw: RawDescription | null) =>
+      void addSource.run(sha256, bytes, raw && JSON.stringify(raw)),
+    /** How the bytes are read, whoever they belong to. */
+    rawOf: (sha256: string) => {
+      const raw = rawOf.get(sha256)?.raw;
+      return raw ? (JSON.parse(raw) as RawDescription) : null;
+    },
     isRead: (sha256: string) => factsOf.get(sha256)?.facts != null,
     setFacts: (sha256: string, facts: Facts, warnings: Warning[]) =>
       void setFacts.run(JSON.stringify(facts), JSON.stringify(warnings), sha256),

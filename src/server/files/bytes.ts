@@ -1,6 +1,6 @@
 import { open, rename, rm, link, mkdir, type FileHandle } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import type { ByteSink, ByteSource } from '@/core/bytes/source';
+import type { ByteSink, ByteSource, Scratch } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 
 /** Runs `use` with random access to a file, and closes it whatever happens. */
@@ -88,6 +88,29 @@ export async function writeTemporary<T>(
     await rm(temporary, { force: true });
     throw error;
   }
+}
+
+/** Puts bytes aside in a file that nobody else sees: its name is gone as soon as it is open. */
+export async function fileScratch(path: string): Promise<Scratch> {
+  await mkdir(dirname(path), { recursive: true });
+  const file = await open(path, 'wx+');
+  await rm(path, { force: true });
+  const sink = fileSink(file);
+  let size = 0;
+  return {
+    get size() {
+      return size;
+    },
+    async write(bytes, at = size) {
+      await sink.write(bytes, at);
+      size = Math.max(size, at + bytes.length);
+    },
+    async read(offset, length) {
+      await sink.flush();
+      return readAt(file, offset, length, size);
+    },
+    free: () => file.close(),
+  };
 }
 
 /** Gives a complete temporary file its name. @throws already-there unless `overwrite` is set. */

@@ -36,6 +36,7 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
         {
           kind: 'build',
           source: store.path(sound.sourceSha256),
+          raw: sound.raw,
           sourceShape: sourceShape(sound),
           isCopy: planned.isCopy,
           recipe: planned.recipe,

@@ -14,7 +14,7 @@ const MOST_FRAMES = 3_000_000;
 const MOST_COLUMNS = 8_192;
 
 /** Pictures and samples of any stored sound, source or output, from any frame on. */
-export function listeningService({ store, pool }: Context) {
+export function listeningService({ db, store, pool }: Context) {
   const making = new Map<string, Promise<void>>();
 
   /** Pictures and working copies may be thrown away at any time: then they are made again. */
@@ -28,7 +28,13 @@ export function listeningService({ store, pool }: Context) {
   async function makeDerived(sha256: string): Promise<void> {
     const [peaks, workingCopy] = [store.temporaryPath(), store.temporaryPath()];
     const { hasWorkingCopy } = await pool().run(
-      { kind: 'read', source: store.path(sha256), peaks, workingCopy },
+      {
+        kind: 'read',
+        source: store.path(sha256),
+        raw: db.sounds.rawOf(sha256),
+        peaks,
+        workingCopy,
+      },
       { signal: new AbortController().signal, progress: () => undefined },
     );
     if (hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
@@ -46,7 +52,7 @@ export function listeningService({ store, pool }: Context) {
     await ensureDerived(sha256);
     const path = store.path(sha256, (await store.has(sha256, 'pcm.wav')) ? 'pcm.wav' : undefined);
     return withFile(path, async (source) => {
-      const { pcm, from: first } = shapedFrom(await openSound(source), startFrame, recipe);
+      const { pcm, from: first } = await shapedFrom(await openSound(source), startFrame, recipe);
       let at = first;
       for await (const block of pcm.blocks) {
         const from = Math.max(0, startFrame - at);
@@ -130,14 +136,22 @@ export function listeningService({ store, pool }: Context) {
  * The sound behind a recipe, from `startFrame` or an earlier frame `from` on. A recipe is run from its
  * beginning, as it is built; only a span that is kept first can be gone to directly.
  */
-function shapedFrom(reader: SoundReader, startFrame: number, recipe?: Recipe) {
+async function shapedFrom(reader: SoundReader, startFrame: number, recipe?: Recipe) {
   if (!recipe) return { pcm: reader.pcm(startFrame), from: startFrame };
+  const { sampleRateHz: rateHz, channels: channelCount, frames } = reader.header;
+  const shape = { rateHz, channelCount, frames: frames ?? 0 };
   const [first, ...rest] = recipe.steps.filter((step) => step.on);
-  if (first?.kind !== 'keep') return { pcm: applyRecipe(recipe, reader.pcm()), from: 0 };
+  if (first?.kind !== 'keep') {
+    return { pcm: await applyRecipe(recipe, { shape, open: () => reader.pcm() }), from: 0 };
+  }
   const [start, end] = [Number(first.params['startFrame']), Number(first.params['endFrame'])];
   const from = rest.length === 0 ? Math.min(startFrame, end - start - 1) : 0;
-  const kept = trim(reader.pcm(start + from), 0, end - start - from);
-  return { pcm: applyRecipe({ ...recipe, steps: rest }, kept), from };
+  const length = end - start - from;
+  const kept = {
+    shape: { ...shape, frames: length },
+    open: () => trim(reader.pcm(start + from), 0, length),
+  };
+  return { pcm: await applyRecipe({ ...recipe, steps: rest }, kept), from };
 }
 
 function emptySum() {

@@ -1,4 +1,5 @@
 import { BijouError } from '@/core/errors';
+import type { RawDescription } from '@/core/formats/raw/reader';
 import { soundName, soundNameFrom } from '@/core/pack/names';
 import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
@@ -17,7 +18,7 @@ export function soundService(context: Context) {
   }
 
   /**
-   * Takes in one file. It is a sound of the project at once, in the state `reading`, unless the same
+   * Takes in one file; `raw` describes one without a header. It is a sound of the project at once, in the state `reading`, unless the same
    * bytes are there already: then the sound that has them is answered.
    */
   async function add(
@@ -25,12 +26,13 @@ export function soundService(context: Context) {
     fileName: string,
     stream: AsyncIterable<Uint8Array>,
     expectedBytes: number | null,
+    raw: RawDescription | null = null,
   ): Promise<{ sound: Sound; already: boolean }> {
     const { sha256, bytes } = await store.add(stream, expectedBytes);
     const same = db.sounds.bySource(projectId, sha256);
     if (same) return { sound: same, already: true };
     const id = db.transaction(() => {
-      db.sounds.addSource(sha256, bytes);
+      db.sounds.addSource(sha256, bytes, raw);
       const isRead = db.sounds.isRead(sha256);
       const added = db.sounds.add({
         projectId,
@@ -91,8 +93,10 @@ export function sourceShape(sound: Sound): Shape {
 /** Reading a source after it came in. What cannot be read is refused, and its bytes are not kept. */
 export function readHandler({ db, store, pool }: Context): JobHandler {
   async function refuse(soundId: number, error: Parameters<typeof db.sounds.setState>[2]) {
-    db.sounds.setState(soundId, 'refused', error);
     const sound = db.sounds.byId(soundId);
+    // A sound that was read before stays: it is only being measured anew.
+    if (sound?.state === 'ready') return;
+    db.sounds.setState(soundId, 'refused', error);
     if (sound && db.sounds.usersOf(sound.sourceSha256) === 0)
       await store.remove(sound.sourceSha256);
   }
@@ -104,7 +108,7 @@ export function readHandler({ db, store, pool }: Context): JobHandler {
       const sha256 = sound.sourceSha256;
       const [peaks, workingCopy] = [temporary(), temporary()];
       const read = await pool().run(
-        { kind: 'read', source: store.path(sha256), peaks, workingCopy },
+        { kind: 'read', source: store.path(sha256), raw: sound.raw, peaks, workingCopy },
         options,
       );
       await store.place(peaks, sha256, 'peaks');

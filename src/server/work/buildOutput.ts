@@ -1,8 +1,8 @@
 import { checkFinished } from '@/core/brief/check';
 import { pieces } from '@/core/bytes/source';
-import { compare, convert, type Converted } from '@/core/convert';
+import { compare, convert, rawDescription, type Converted } from '@/core/convert';
 import { BijouError } from '@/core/errors';
-import { withFile, writeTemporary } from '../files/bytes';
+import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
 import { readFile } from './readFile';
 import type { BuildResult, BuildTask } from './tasks';
@@ -19,7 +19,9 @@ export async function buildOutput(
   progress: (share: number) => void,
 ): Promise<BuildResult> {
   const { expected, warnings } = task.isCopy ? await copy(task) : await encode(task, progress);
-  const read = await readFile(task.output, task.peaks, task.workingCopy, (done) =>
+  const { writer, settings, output, peaks, workingCopy } = task;
+  const raw = rawDescription(writer, settings, expected) ?? null;
+  const read = await readFile({ source: output, raw, peaks, workingCopy }, (done) =>
     progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
   const verification = compare(read, expected);
@@ -50,6 +52,8 @@ async function encode(task: BuildTask, progress: (share: number) => void): Promi
     writeTemporary(task.output, (sink) =>
       convert(source, { recipe, writer, settings }, sink, {
         frames,
+        raw: task.raw ?? undefined,
+        scratch: () => fileScratch(`${task.output}.scratch`),
         progress: (read) => progress((ENCODING * read) / frames),
       }),
     ),

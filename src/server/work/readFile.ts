@@ -3,7 +3,7 @@ import { writeSound } from '@/core/formats/write';
 import { measured, type ProbeOptions } from '@/core/measure/probe';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { withFile, writeTemporary } from '../files/bytes';
-import type { ReadResult } from './tasks';
+import type { ReadResult, ReadTask } from './tasks';
 
 /** What a float WAV file can hold at most; a longer sound's working copy has 16 bits. */
 const MOST_FLOAT_BYTES = 3.5e9;
@@ -13,19 +13,19 @@ const MOST_FLOAT_BYTES = 3.5e9;
  * was decoded, which can be read from any frame on. Used for sources and for finished outputs alike.
  */
 export async function readFile(
-  path: string,
-  peaks: string,
-  workingCopy: string,
+  { source: path, raw, peaks, workingCopy }: Omit<ReadTask, 'kind'>,
   progress: NonNullable<ProbeOptions['progress']>,
 ): Promise<ReadResult> {
   return withFile(path, async (source) => {
-    const reader = await openSound(source);
+    const reader = await openSound(source, raw ?? undefined);
     const pyramid = new PyramidBuilder(reader.header.channels);
     const { pcm, result } = measured(reader, source.size, {
       look: (block) => pyramid.push(block),
       progress,
     });
-    const hasWorkingCopy = reader.header.container !== 'wav';
+    // Codecs cannot be entered anywhere; plain samples in WAV can.
+    const isPlain = reader.header.container === 'wav' && reader.header.codec !== 'ima-adpcm';
+    const hasWorkingCopy = !isPlain;
     if (hasWorkingCopy) {
       const floatBytes = (pcm.frames ?? 0) * pcm.channelCount * 4;
       const bits = floatBytes > MOST_FLOAT_BYTES ? 16 : 32;

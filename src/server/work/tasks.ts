@@ -2,6 +2,7 @@ import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
+import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Probed } from '@/core/measure/probe';
 import type { Recipe, Shape } from '@/core/recipe/types';
 
@@ -9,6 +10,7 @@ import type { Recipe, Shape } from '@/core/recipe/types';
 export interface ReadTask {
   kind: 'read';
   source: string;
+  raw: RawDescription | null;
   peaks: string;
   workingCopy: string;
 }
@@ -17,6 +19,7 @@ export interface ReadTask {
 export interface BuildTask {
   kind: 'build';
   source: string;
+  raw: RawDescription | null;
   sourceShape: Shape;
   /** The source is handed on as it is. */
   isCopy: boolean;

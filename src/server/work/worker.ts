@@ -23,9 +23,7 @@ export default async function work(input: {
   try {
     const result =
       task.kind === 'read'
-        ? await readFile(task.source, task.peaks, task.workingCopy, (done, total) =>
-            progress(total ? done / total : 0),
-          )
+        ? await readFile(task, (done, total) => progress(total ? done / total : 0))
         : await buildOutput(task, progress);
     return { ok: true, result };
   } catch (error) {

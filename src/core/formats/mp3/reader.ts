@@ -3,15 +3,18 @@ import { pieces, type ByteSource } from '../../bytes/source';
 import type { Block, PcmStream } from '../../pcm/pcm';
 import { ascii } from '../bits';
 import { damagedFrames, damagedHeader, damagedSound, noSound, truncated } from '../problems';
-import type { ReaderKind, SoundReader, Warning } from '../types';
+import { readId3v2, tagBytesAtEnd } from '../tags/id3';
+import type { AddedFrames, OpenedFile, ReaderKind, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { FrameSplitter, readFrameHeader, type FrameHeader } from './frame';
 import { DECODER_DELAY, readInfoFrame, type DelayInfo } from './infoFrame';
 
-/** MP3: layer III frames with or without ID3v2 in front and a delay header. */
+/** MP3 and its elder, layer II, with or without tags around and a delay header in front. */
 export const mp3Reader: ReaderKind = {
   id: 'mp3',
   name: 'MP3',
+  codecs: 'MPEG-1, 2, 2.5 layers II and III',
+  extensions: ['mp3', 'mp2', 'mpga'],
   detect: (head) => ascii(head, 0, 3) === 'ID3' || firstFrame(head, 0, 4096) !== null,
   open: openMp3,
 };
@@ -21,18 +24,21 @@ const SEARCH_BYTES = 1 << 16;
 /** MPEG frames decoded at a time: 44 × 1152 sound frames stay below the largest block. */
 const BATCH = 44;
 
-async function openMp3(source: ByteSource): Promise<SoundReader> {
-  const tagEnd = await skipTags(source);
+async function openMp3(source: ByteSource): Promise<OpenedFile> {
+  const { soundStart: tagEnd, tags } = await readId3v2(source);
+  const behind = await tagBytesAtEnd(source);
+  const end = source.size - behind.bytes;
   const head = await source.read(tagEnd, SEARCH_BYTES + 4096);
   const found = firstFrame(head, 0, SEARCH_BYTES);
   if (!found) {
-    throw tagEnd >= source.size
+    throw tagEnd >= end
       ? noSound('MP3')
       : damagedHeader('No MP3 frame was found behind the tags', tagEnd);
   }
-  const info = readInfoFrame(head.subarray(found.at, found.at + found.header.bytes), found.header);
+  const first = head.subarray(found.at, found.at + found.header.bytes);
+  const info = found.header.layer === 3 ? readInfoFrame(first, found.header) : null;
   const soundStart = tagEnd + found.at + (info ? found.header.bytes : 0);
-  if (soundStart >= source.size || info?.mpegFrames === 0) throw noSound('MP3');
+  if (soundStart >= end || info?.mpegFrames === 0) throw noSound('MP3');
   const plan = trimPlan(info, found.header);
   const warnings: Warning[] = [];
   if (plan.frames === null) {
@@ -45,40 +51,35 @@ async function openMp3(source: ByteSource): Promise<SoundReader> {
   return {
     header: {
       container: 'mp3',
-      codec: 'mp3',
+      codec: found.header.layer === 3 ? 'mp3' : 'mp2',
       sampleRateHz: found.header.rateHz,
       channels: found.header.channels,
       bitDepth: null,
       frames: plan.frames,
+      tags: { ...behind.tags, ...tags },
+      addedFrames: plan.added,
     },
     warnings,
     pcm: (startFrame = 0) =>
-      decode(source, soundStart, found.header, plan, info, warnings, startFrame),
+      decode(source, soundStart, end, found.header, plan, info, warnings, startFrame),
   };
 }
 
 interface Trim {
   skip: number;
   frames: number | null;
+  added: AddedFrames;
 }
 
 function trimPlan(info: DelayInfo | null, header: FrameHeader): Trim {
+  const unknown = { skip: 0, frames: null, added: { head: 0, tail: 0 } };
   if (!info || info.delay === null || info.padding === null || info.mpegFrames === null) {
-    return { skip: 0, frames: null };
+    return unknown;
   }
   const frames = info.mpegFrames * header.samples - info.delay - info.padding;
-  return frames > 0 ? { skip: info.delay + DECODER_DELAY, frames } : { skip: 0, frames: null };
-}
-
-async function skipTags(source: ByteSource): Promise<number> {
-  let at = 0;
-  for (;;) {
-    const head = await source.read(at, 10);
-    if (head.length < 10 || ascii(head, 0, 3) !== 'ID3') return at;
-    const [a = 0, b = 0, c = 0, d = 0] = head.subarray(6, 10);
-    const size = ((a & 127) << 21) | ((b & 127) << 14) | ((c & 127) << 7) | (d & 127);
-    at += 10 + size + (head[5]! & 0x10 ? 10 : 0);
-  }
+  const head = info.delay + DECODER_DELAY;
+  const tail = Math.max(0, info.padding - DECODER_DELAY);
+  return frames > 0 ? { skip: head, frames, added: { head, tail } } : unknown;
 }
 
 /** A frame counts as found when another of its kind follows where it ends, or the bytes end there. */
@@ -97,6 +98,7 @@ function firstFrame(bytes: Uint8Array, from: number, limit: number) {
 function decode(
   source: ByteSource,
   soundStart: number,
+  soundEnd: number,
   header: FrameHeader,
   plan: Trim,
   info: DelayInfo | null,
@@ -106,7 +108,7 @@ function decode(
   async function* blocks(): AsyncGenerator<Block> {
     const decoder = new MPEGDecoder({ enableGapless: false });
     await decoder.ready;
-    const splitter = new FrameSplitter();
+    const splitter = new FrameSplitter(header.layer);
     const window = new FrameWindow(
       plan.skip + startFrame,
       plan.frames === null ? Infinity : plan.frames - startFrame,
@@ -114,7 +116,7 @@ function decode(
     let mpegFrames = 0;
     let failed = 0;
     try {
-      for await (const piece of pieces(source, soundStart)) {
+      for await (const piece of pieces(source, soundStart, soundEnd)) {
         const frames = splitter.push(piece);
         for (let at = 0; at < frames.length; at += BATCH) {
           const batch = frames.slice(at, at + BATCH);

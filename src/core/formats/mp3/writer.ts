@@ -1,13 +1,15 @@
 import { createMp3Encoder } from 'wasm-media-encoders';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
+import type { Marks } from '../../marks';
 import type { Block, PcmStream } from '../../pcm/pcm';
 import { noSound } from '../problems';
+import { writeId3v2 } from '../tags/id3';
 import type { WriterKind, WriteResult } from '../types';
 import { FrameSplitter, KBPS_1, KBPS_2, readFrameHeader } from './frame';
 import { crc16, emptyInfoFrame, fillInfoFrame } from './infoFrame';
 
-/** Either a constant bit rate or a VBR quality (0 best … 9 smallest). */
+/** Either a constant bit rate or a VBR quality (0 best … 9 smallest); 192 kbit/s without both. */
 export interface Mp3Settings {
   kbps?: number | undefined;
   quality?: number | undefined;
@@ -18,15 +20,19 @@ const ENCODER_DELAY = 576;
 export const mp3Writer: WriterKind<Mp3Settings> = {
   id: 'mp3',
   name: 'MP3',
+  format: 'mp3',
   container: 'mp3',
   codec: 'mp3',
   extension: 'mp3',
   mimeType: 'audio/mpeg',
-  version: 'lame-3.100-bijou-1',
+  version: 'lame-3.100-bijou-2',
   legal: {
     rates: [8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
     channels: [1, 2],
+    bitDepths: null,
   },
+  carries: { tags: true, loop: false, markers: false },
+  range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
   settings: yup
     .object({
       kbps: yup.number().integer(),
@@ -35,18 +41,27 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
     .test(
       'one-of',
       'Give either a bit rate or a quality for MP3, not both.',
-      ({ kbps, quality }) => (kbps === undefined) !== (quality === undefined),
+      ({ kbps, quality }) => kbps === undefined || quality === undefined,
     ),
-  refuses({ kbps }, rateHz) {
+  refuses(settings, rateHz) {
+    const kbps = constantKbps(settings);
     const legal = legalKbps(rateHz);
     return kbps === undefined || legal.includes(kbps)
       ? null
       : `MP3 at ${rateHz} Hz has no bit rate of ${kbps} kbit/s; it has ${legal.join(', ')}.`;
   },
-  describe: ({ kbps, quality }) =>
-    kbps === undefined ? `variable bit rate, quality ${quality}` : `${kbps} kbit/s`,
+  describe: (settings) => {
+    const kbps = constantKbps(settings);
+    return kbps === undefined ? `variable bit rate, quality ${settings.quality}` : `${kbps} kbit/s`;
+  },
   write: writeMp3,
 };
+
+const USUAL_KBPS = 192;
+
+function constantKbps({ kbps, quality }: Mp3Settings): number | undefined {
+  return kbps ?? (quality === undefined ? USUAL_KBPS : undefined);
+}
 
 /** MPEG-2.5 rates end at 64 kbit/s in what decoders must play. */
 function legalKbps(rateHz: number): readonly number[] {
@@ -58,7 +73,7 @@ function legalKbps(rateHz: number): readonly number[] {
  * The encoder turns the level down by itself at low constant bit rates (measured: −0.45 dB up to
  * 160 kbit/s). What goes in is raised by as much, so that levels come out as they went in.
  */
-function encoderGain({ kbps }: Mp3Settings, rateHz: number): number {
+function encoderGain(kbps: number | undefined, rateHz: number): number {
   if (kbps === undefined) return 1;
   if (rateHz < 32_000 || kbps <= 160) return 0.95;
   return { 192: 0.97, 224: 0.98 }[kbps] ?? 1;
@@ -68,17 +83,19 @@ async function writeMp3(
   pcm: PcmStream,
   sink: ByteSink,
   settings: Mp3Settings,
+  { tags }: Marks,
 ): Promise<WriteResult> {
   const encoder = await createMp3Encoder();
-  const { kbps, quality } = settings;
+  const { quality } = settings;
+  const kbps = constantKbps(settings);
   encoder.configure({
     channels: pcm.channelCount as 1 | 2,
     sampleRate: pcm.rateHz,
     outputSampleRate: pcm.rateHz as 44_100,
     ...(kbps === undefined ? { vbrQuality: quality ?? 4 } : { bitrate: kbps as 128 }),
   });
-  const layout = new StreamLayout(sink);
-  const gain = 1 / encoderGain(settings, pcm.rateHz);
+  const layout = new StreamLayout(sink, writeId3v2(tags));
+  const gain = 1 / encoderGain(kbps, pcm.rateHz);
   let framesIn = 0;
   for await (const block of pcm.blocks) {
     framesIn += block[0]?.length ?? 0;
@@ -105,7 +122,10 @@ class StreamLayout {
   private samplesPerFrame = 1152;
   private firstKbps = 0;
 
-  constructor(private readonly sink: ByteSink) {}
+  constructor(
+    private readonly sink: ByteSink,
+    private readonly tag: Uint8Array,
+  ) {}
 
   async push(bytes: Uint8Array): Promise<void> {
     for (const frame of this.splitter.push(bytes)) {
@@ -122,6 +142,7 @@ class StreamLayout {
     this.samplesPerFrame = header?.samples ?? 1152;
     this.firstKbps = header?.kbps ?? 0;
     this.info = emptyInfoFrame(frame);
+    if (this.tag.length > 0) await this.sink.write(this.tag);
     await this.sink.write(this.info);
   }
 
@@ -147,6 +168,6 @@ class StreamLayout {
         return Math.min(255, Math.floor(((infoBytes + before) / total) * 256));
       }),
     });
-    await this.sink.write(this.info, 0);
+    await this.sink.write(this.info, this.tag.length);
   }
 }

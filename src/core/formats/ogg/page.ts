@@ -1,5 +1,5 @@
 import type { ByteSource } from '../../bytes/source';
-import { ascii, viewOf } from '../bits';
+import { ascii, ByteWriter, viewOf } from '../bits';
 
 /** The head of an Ogg page (RFC 3533). */
 export interface OggPage {
@@ -11,6 +11,9 @@ export interface OggPage {
   granule: bigint;
   isFirst: boolean;
   isLast: boolean;
+  isContinued: boolean;
+  /** Lengths of the page's segments; a packet ends with the first one below 255. */
+  lacing: Uint8Array;
 }
 
 /** Reads the page header at `at` in `bytes`; null where there is none or it is not complete. */
@@ -19,22 +22,23 @@ export function readPage(bytes: Uint8Array, at: number): OggPage | null {
   const view = viewOf(bytes);
   const segments = bytes[at + 26]!;
   if (at + 27 + segments > bytes.length) return null;
-  let payload = 0;
-  for (let i = 0; i < segments; i++) payload += bytes[at + 27 + i]!;
+  const lacing = bytes.subarray(at + 27, at + 27 + segments);
   const flags = bytes[at + 5]!;
   return {
     at,
-    bytes: 27 + segments + payload,
+    bytes: 27 + segments + lacing.reduce((sum, size) => sum + size, 0),
     headerBytes: 27 + segments,
     serial: view.getUint32(at + 14, true),
     granule: view.getBigInt64(at + 6, true),
     isFirst: (flags & 2) !== 0,
     isLast: (flags & 4) !== 0,
+    isContinued: (flags & 1) !== 0,
+    lacing,
   };
 }
 
 /** The largest page there can be. */
-const MOST_PAGE_BYTES = 65_307;
+export const MOST_PAGE_BYTES = 65_307;
 
 export interface OggEnd {
   /** Granule position of the last page that is wholly there. */
@@ -58,4 +62,76 @@ export async function readEnd(source: ByteSource, serial: number): Promise<OggEn
     granule: last && last.granule >= 0n ? last.granule : null,
     complete: last?.isLast ?? false,
   };
+}
+
+const crcTable = Uint32Array.from({ length: 256 }, (_, byte) => {
+  let crc = byte << 24;
+  for (let bit = 0; bit < 8; bit++) crc = crc & 0x80000000 ? (crc << 1) ^ 0x04c11db7 : crc << 1;
+  return crc >>> 0;
+});
+
+/** CRC-32 of a whole page whose checksum field is 0 (polynomial 0x04c11db7, not reflected). */
+function pageCrc(page: Uint8Array): number {
+  let crc = 0;
+  for (const byte of page) crc = ((crc << 8) ^ crcTable[((crc >>> 24) ^ byte) & 0xff]!) >>> 0;
+  return crc;
+}
+
+/** Writes sequence number and checksum into a page. */
+export function sealPage(page: Uint8Array, sequence: number): Uint8Array {
+  const view = viewOf(page);
+  view.setUint32(18, sequence, true);
+  view.setUint32(22, 0, true);
+  view.setUint32(22, pageCrc(page), true);
+  return page;
+}
+
+/** Lays packets into pages. */
+export class OggPager {
+  private sequence = 0;
+
+  constructor(private readonly serial: number) {}
+
+  /**
+   * Whole packets on as few pages as hold them. `granule` is the position behind the last packet.
+   */
+  pages(packets: readonly Uint8Array[], granule: bigint, isLast = false): Uint8Array[] {
+    const lacing: number[] = [];
+    for (const packet of packets) {
+      for (let left = packet.length; ; left -= 255) {
+        lacing.push(Math.min(255, left));
+        if (left < 255) break;
+      }
+    }
+    const body = new Uint8Array(packets.reduce((sum, packet) => sum + packet.length, 0));
+    let at = 0;
+    for (const packet of packets) {
+      body.set(packet, at);
+      at += packet.length;
+    }
+    const out: Uint8Array[] = [];
+    let used = 0;
+    let isContinued = false;
+    for (let from = 0; from < lacing.length; from += 255) {
+      const segments = lacing.slice(from, from + 255);
+      const bytes = segments.reduce((sum, size) => sum + size, 0);
+      const ends = from + 255 >= lacing.length;
+      // A page on which no packet ends has no position.
+      const position = ends ? granule : segments.some((size) => size < 255) ? granule : -1n;
+      const flags =
+        (isContinued ? 1 : 0) | (this.sequence === 0 ? 2 : 0) | (ends && isLast ? 4 : 0);
+      const head = new ByteWriter().text('OggS').u8(0).u8(flags).i64le(position);
+      head.u32le(this.serial).u32le(0).u32le(0).u8(segments.length);
+      head.raw(Uint8Array.from(segments)).raw(body.subarray(used, used + bytes));
+      out.push(sealPage(head.bytes(), this.sequence++));
+      used += bytes;
+      isContinued = segments.at(-1) === 255;
+    }
+    return out;
+  }
+
+  /** Gives a page that somebody else made its place behind those made here. */
+  append(page: Uint8Array): Uint8Array {
+    return sealPage(page, this.sequence++);
+  }
 }

@@ -1,164 +1,153 @@
 import type { ByteSource } from '../../bytes/source';
 import { BijouError } from '../../errors';
-import { BLOCK_FRAMES, type Block, type PcmStream } from '../../pcm/pcm';
-import { ascii, viewOf } from '../bits';
+import { speakersOfMask } from '../../pcm/speakers';
+import { ascii } from '../bits';
+import { sampleKinds, statedBits, type SampleKind } from '../pcm/samples';
+import { plainPcm } from '../pcm/stream';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
-import type { ReaderKind, SoundReader, Warning } from '../types';
-import { sampleKinds, type SampleKind } from './samples';
+import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
+import { marksOf, otherRatesOf, readChunks, type Fmt, type WavChunks } from './chunks';
+import { framesInBlock, imaPcm } from './ima';
 
-/** RIFF/WAVE with integer or float PCM; chunks it does not know are passed over. */
+/** RIFF/WAVE and RF64; chunks it does not know are passed over. */
 export const wavReader: ReaderKind = {
   id: 'wav',
   name: 'WAV',
-  detect: (head) => ascii(head, 0, 4) === 'RIFF' && ascii(head, 8, 4) === 'WAVE',
+  codecs: 'PCM 8 to 32 bits, float, IMA ADPCM, A-law, µ-law; RF64',
+  extensions: ['wav', 'wave', 'rf64'],
+  detect: (head) => ['RIFF', 'RF64'].includes(ascii(head, 0, 4)) && ascii(head, 8, 4) === 'WAVE',
   open: openWav,
 };
 
-interface Fmt {
-  tag: number;
-  channels: number;
-  rateHz: number;
-  blockAlign: number;
-  bits: number;
-}
-
-const PCM = 1;
-const FLOAT = 3;
-const EXTENSIBLE = 0xfffe;
-/** Trade names of the format tags that are met most often. */
-const tagNames: Record<number, string> = {
+const TAG = { pcm: 1, float: 3, alaw: 6, ulaw: 7, ima: 0x11 };
+/** Trade names of what else is met. */
+const otherTags: Record<number, string> = {
   2: 'Microsoft ADPCM',
-  6: 'A-law',
-  7: 'µ-law',
-  0x11: 'IMA ADPCM',
   0x50: 'MPEG layer II',
   0x55: 'MP3',
+  0xff: 'AAC',
 };
 
-async function openWav(source: ByteSource): Promise<SoundReader> {
-  const warnings: Warning[] = [];
-  const { fmt, dataStart, dataBytes, stated } = await readChunks(source);
-  const kind = sampleKind(fmt);
-  const frameBytes = kind.bytes * fmt.channels;
+async function openWav(source: ByteSource): Promise<OpenedFile> {
+  const chunks = await readChunks(source);
+  return chunks.fmt.tag === TAG.ima ? openIma(source, chunks) : openPlain(source, chunks);
+}
+
+function openPlain(source: ByteSource, chunks: WavChunks): OpenedFile {
+  const { fmt, dataStart, dataBytes, statedBytes } = chunks;
+  const sample = sampleOf(fmt);
+  const frameBytes = sample.bytes * fmt.channels;
   if (fmt.blockAlign !== frameBytes) {
     throw damagedHeader(
-      `The WAV header contradicts itself: ${fmt.channels} channels of ${kind.bytes * 8} bits need ` +
+      `The WAV header contradicts itself: ${fmt.channels} channels of ${sample.bytes * 8} bits need ` +
         `${frameBytes} bytes a frame, but it says ${fmt.blockAlign}`,
+      fmt.byteOffset + 12,
     );
   }
   const frames = Math.floor(dataBytes / frameBytes);
   if (frames === 0) throw noSound('WAV');
-  const openEnded = stated === 0 || stated >= 0xffffff00;
-  if (openEnded) {
-    warnings.push({
-      code: 'lying-length',
-      message: 'The header does not state a length; everything up to the end of the file was read.',
-    });
-  } else if (stated > dataBytes) {
-    const promised = Math.floor(stated / frameBytes).toLocaleString('en');
-    warnings.push(
-      truncated(`the header promises ${promised} frames, ${frames.toLocaleString('en')} are there`),
-    );
-  }
+  const promised = statedBytes === null ? null : Math.floor(statedBytes / frameBytes);
+  const sound = {
+    sample,
+    rateHz: fmt.rateHz,
+    channels: fmt.channels,
+    startByte: dataStart,
+    frames,
+  };
   return {
-    header: {
-      container: 'wav',
-      codec: kind.codec,
-      sampleRateHz: fmt.rateHz,
-      channels: fmt.channels,
-      bitDepth: kind.bits,
-      frames,
-    },
-    warnings,
+    header: headerOf(chunks, sample.codec, statedBits(sample), frames),
+    warnings: lengthWarnings(promised, frames),
+    pcm: (startFrame = 0) => plainPcm(source, sound, startFrame),
+  };
+}
+
+function openIma(source: ByteSource, chunks: WavChunks): OpenedFile {
+  const { fmt, dataStart, dataBytes, statedBytes, factFrames } = chunks;
+  const perBlock = framesInBlock(fmt.blockAlign, fmt.channels);
+  const isWhole = fmt.bits === 4 && perBlock > 1 && fmt.blockAlign % (4 * fmt.channels) === 0;
+  if (!isWhole || (fmt.framesPerBlock > 0 && fmt.framesPerBlock !== perBlock)) {
+    throw damagedHeader('The IMA ADPCM header contradicts itself', fmt.byteOffset + 12);
+  }
+  const blocks = Math.ceil(dataBytes / fmt.blockAlign);
+  const tail = dataBytes % fmt.blockAlign;
+  const there =
+    tail === 0
+      ? blocks * perBlock
+      : (blocks - 1) * perBlock + Math.max(0, framesInBlock(tail, fmt.channels));
+  // The last block is filled up; only the `fact` chunk knows where the sound ends.
+  const fact = factFrames ?? 0;
+  const frames = fact > there - perBlock && fact <= there ? fact : there;
+  if (frames <= 0) throw noSound('WAV');
+  const isCut = statedBytes !== null && statedBytes > dataBytes;
+  const promised = isCut ? Math.ceil(statedBytes / fmt.blockAlign) * perBlock : frames;
+  return {
+    header: headerOf(chunks, 'ima-adpcm', 4, frames),
+    warnings: lengthWarnings(statedBytes === null ? null : Math.max(promised, fact), frames),
     pcm: (startFrame = 0) =>
-      pcmOf(source, fmt, kind, dataStart + startFrame * frameBytes, frames - startFrame),
+      imaPcm(source, {
+        startByte: dataStart,
+        endByte: dataStart + dataBytes,
+        blockBytes: fmt.blockAlign,
+        channels: fmt.channels,
+        rateHz: fmt.rateHz,
+        frames,
+        startFrame,
+      }),
   };
 }
 
-async function readChunks(source: ByteSource) {
-  let fmt: Fmt | null = null;
-  for (let at = 12; at + 8 <= source.size;) {
-    const head = await source.read(at, 8);
-    if (head.length < 8) break;
-    const id = ascii(head, 0, 4);
-    const stated = viewOf(head).getUint32(4, true);
-    const start = at + 8;
-    if (id === 'fmt ') fmt = readFmt(await source.read(start, Math.min(stated, 64)), start);
-    if (id === 'data') {
-      if (!fmt) throw damagedHeader('The WAV header has no format chunk before its sound', at);
-      const left = source.size - start;
-      const known = stated > 0 && stated < 0xffffff00;
-      // A stated length of zero with bytes behind it is what an interrupted recorder leaves.
-      return { fmt, dataStart: start, dataBytes: known ? Math.min(stated, left) : left, stated };
-    }
-    at = start + stated + (stated % 2);
-  }
-  throw damagedHeader(
-    fmt ? 'The WAV file ends before its sound begins' : 'The WAV header has no format chunk',
-    Math.min(12, source.size),
-  );
-}
-
-function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
-  if (bytes.length < 16) throw damagedHeader('The WAV format chunk is too short', byteOffset);
-  const view = viewOf(bytes);
-  let tag = view.getUint16(0, true);
-  if (tag === EXTENSIBLE && bytes.length >= 26) tag = view.getUint16(24, true);
-  const fmt = {
-    tag,
-    channels: view.getUint16(2, true),
-    rateHz: view.getUint32(4, true),
-    blockAlign: view.getUint16(12, true),
-    bits: view.getUint16(14, true),
+function headerOf(
+  chunks: WavChunks,
+  codec: string,
+  bitDepth: number | null,
+  frames: number,
+): StatedHeader {
+  const { fmt, others } = chunks;
+  return {
+    container: 'wav',
+    codec,
+    sampleRateHz: fmt.rateHz,
+    channels: fmt.channels,
+    bitDepth,
+    frames,
+    speakers: speakersOfMask(fmt.speakerMask, fmt.channels),
+    otherRates: otherRatesOf(chunks),
+    ...marksOf(others, frames),
   };
-  if (fmt.channels === 0 || fmt.channels > 64) {
-    throw damagedHeader(`The WAV header says ${fmt.channels} channels`, byteOffset + 2);
-  }
-  if (fmt.rateHz < 1_000 || fmt.rateHz > 768_000) {
-    throw damagedHeader(`The WAV header says a sample rate of ${fmt.rateHz} Hz`, byteOffset + 4);
-  }
-  return fmt;
 }
 
-function sampleKind(fmt: Fmt): SampleKind {
-  const kind = sampleKinds.find(
-    (k) => k.bytes * 8 === fmt.bits && (fmt.tag === FLOAT ? k.float : fmt.tag === PCM && !k.float),
-  );
-  if (kind) return kind;
-  if (fmt.tag === PCM || fmt.tag === FLOAT) {
+function lengthWarnings(promised: number | null, frames: number): Warning[] {
+  if (promised === null) {
+    return [
+      {
+        code: 'lying-length',
+        message:
+          'The header does not state a length; everything up to the end of the file was read.',
+      },
+    ];
+  }
+  const count = (value: number) => value.toLocaleString('en');
+  return promised > frames
+    ? [truncated(`the header promises ${count(promised)} frames, ${count(frames)} are there`)]
+    : [];
+}
+
+function sampleOf(fmt: Fmt): SampleKind {
+  const { tag, bits } = fmt;
+  if (tag === TAG.alaw && bits === 8) return sampleKinds.alaw;
+  if (tag === TAG.ulaw && bits === 8) return sampleKinds.ulaw;
+  const integers = { 8: 'u8', 16: 's16le', 24: 's24le', 32: 's32le' } as const;
+  const floats = { 32: 'f32le', 64: 'f64le' } as const;
+  if (tag === TAG.pcm && bits in integers) return sampleKinds[integers[bits as 8]];
+  if (tag === TAG.float && bits in floats) return sampleKinds[floats[bits as 32]];
+  if (Object.values(TAG).includes(tag)) {
     throw new BijouError(
       'unknown-codec',
-      `It is a WAV file with samples of ${fmt.bits} bits, which Bijou cannot read.`,
+      `It is a WAV file with samples of ${bits} bits, which Bijou cannot read.`,
       'Export it with 16, 24 or 32 bits.',
+      { byteOffset: fmt.byteOffset + 14 },
     );
   }
-  const name = tagNames[fmt.tag] ?? `the codec 0x${fmt.tag.toString(16).padStart(4, '0')}`;
+  const name = otherTags[tag] ?? `the codec 0x${tag.toString(16).padStart(4, '0')}`;
   throw unknownCodec('WAV', name, 'WAV with 16 or 24-bit PCM');
-}
-
-function pcmOf(
-  source: ByteSource,
-  fmt: Fmt,
-  kind: SampleKind,
-  start: number,
-  frames: number,
-): PcmStream {
-  const frameBytes = fmt.blockAlign;
-  async function* blocks(): AsyncGenerator<Block> {
-    for (let done = 0; done < frames;) {
-      const count = Math.min(BLOCK_FRAMES, frames - done);
-      const bytes = await source.read(start + done * frameBytes, count * frameBytes);
-      const got = Math.floor(bytes.length / frameBytes);
-      if (got === 0) return;
-      yield kind.read(bytes, got, fmt.channels);
-      done += got;
-    }
-  }
-  return {
-    rateHz: fmt.rateHz,
-    channelCount: fmt.channels,
-    frames,
-    gridBits: kind.float || kind.bits > 24 ? null : kind.bits,
-    blocks: blocks(),
-  };
 }

@@ -1,124 +1,116 @@
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
-import { BijouError } from '../../errors';
-import type { Block, PcmStream } from '../../pcm/pcm';
+import type { Marks } from '../../marks';
+import { blockFrames, rechunk, type Block, type PcmStream } from '../../pcm/pcm';
+import { Quantiser, SampleWriter } from '../pcm/quantise';
+import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
-import { Quantiser } from './quantise';
+import { WavFile } from './file';
+import { filledUp, ImaEncoder } from './ima';
 
 /** `bits` of 32 means 32-bit float. */
 export interface WavSettings {
-  bits: 16 | 24 | 32;
+  bits: 8 | 16 | 24 | 32;
 }
 
-const HEADER_BYTES = { pcm: 44, float: 58 };
-const MOST_BYTES = 0xffffffff - 256;
-
-export const wavWriter: WriterKind<WavSettings> = {
-  id: 'wav',
-  name: 'WAV',
+const container = {
   container: 'wav',
-  codec: 'pcm',
   extension: 'wav',
   mimeType: 'audio/wav',
-  version: 'bijou-wav-1',
-  legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8] },
+  format: 'wav',
+  carries: { tags: true, loop: true, markers: true },
+};
+
+export const wavWriter: WriterKind<WavSettings> = {
+  ...container,
+  id: 'wav',
+  name: 'WAV',
+  codec: 'pcm',
+  version: 'bijou-wav-2',
+  legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [8, 16, 24, 32] },
+  range: '8-bit unsigned, 16, 24, 32-bit float',
   settings: yup.object({
     bits: yup
-      .mixed<16 | 24 | 32>()
-      .oneOf([16, 24, 32] as const)
+      .mixed<8 | 16 | 24 | 32>()
+      .oneOf([8, 16, 24, 32] as const)
       .default(24)
       .required(),
   }),
   describe: ({ bits }) => (bits === 32 ? '32-bit float' : `${bits}-bit PCM`),
-  write: writeWav,
+  write: writePlain,
 };
 
-async function writeWav(
+async function writePlain(
   pcm: PcmStream,
   sink: ByteSink,
-  settings: WavSettings,
+  { bits }: WavSettings,
+  marks: Marks,
 ): Promise<WriteResult> {
-  const { bits } = settings;
   const frameBytes = (bits / 8) * pcm.channelCount;
-  if (pcm.frames !== null && pcm.frames * frameBytes > MOST_BYTES) throw tooLong();
-  await sink.write(header(pcm, bits, 0));
-  const { encode, clipped } = encoder(pcm, bits);
+  const file = new WavFile(sink, pcm, {
+    tag: bits === 32 ? 3 : 1,
+    bits,
+    blockBytes: frameBytes,
+    bytesPerSecond: frameBytes * pcm.rateHz,
+  });
+  await file.begin(pcm.frames && pcm.frames * frameBytes);
+  const encodings = { 8: 'u8', 16: 's16le', 24: 's24le' } as const;
+  const samples = bits === 32 ? null : new SampleWriter(encodings[bits], pcm);
   let framesIn = 0;
   for await (const block of pcm.blocks) {
-    framesIn += block[0]?.length ?? 0;
-    if (framesIn * frameBytes > MOST_BYTES) throw tooLong();
-    await sink.write(encode(block));
+    framesIn += blockFrames(block);
+    await file.add(samples ? samples.bytes(block) : floatBytes(block));
   }
-  if ((framesIn * frameBytes) % 2 === 1) await sink.write(new Uint8Array(1));
-  await sink.write(header(pcm, bits, framesIn), 0);
-  return { framesIn, clippedSamples: clipped() };
-}
-
-function encoder(pcm: PcmStream, bits: 16 | 24 | 32) {
-  if (bits === 32) return { encode: floatBytes, clipped: () => 0 };
-  const fits = pcm.gridBits !== null && pcm.gridBits <= bits;
-  const quantiser = new Quantiser(bits, !fits);
-  return {
-    encode: (block: Block) => quantiser.bytes(block),
-    clipped: () => quantiser.clippedSamples,
-  };
+  await file.finish(framesIn, marks);
+  return { framesIn, clippedSamples: samples?.clippedSamples ?? 0 };
 }
 
 function floatBytes(block: Block): Uint8Array {
-  const frames = block[0]?.length ?? 0;
   const channels = block.length;
-  const out = new Float32Array(frames * channels);
+  const out = new Float32Array(blockFrames(block) * channels);
   block.forEach((channel, c) => {
-    for (let i = 0, at = c; i < frames; i++, at += channels) out[at] = channel[i]!;
+    for (let i = 0, at = c; i < channel.length; i++, at += channels) out[at] = channel[i]!;
   });
   return new Uint8Array(out.buffer);
 }
 
-/** Header before the samples; written once as a placeholder and again when the length is known. */
-function header(pcm: PcmStream, bits: number, frames: number): Uint8Array {
-  const float = bits === 32;
-  const size = float ? HEADER_BYTES.float : HEADER_BYTES.pcm;
-  const blockAlign = (bits / 8) * pcm.channelCount;
-  const dataBytes = frames * blockAlign;
-  const view = new DataView(new ArrayBuffer(size));
-  let at = 0;
-  const text = (value: string) => {
-    for (const letter of value) view.setUint8(at++, letter.charCodeAt(0));
-  };
-  const u16 = (value: number) => {
-    view.setUint16(at, value, true);
-    at += 2;
-  };
-  const u32 = (value: number) => {
-    view.setUint32(at, value, true);
-    at += 4;
-  };
-  text('RIFF');
-  u32(size - 8 + dataBytes + (dataBytes % 2));
-  text('WAVEfmt ');
-  u32(float ? 18 : 16);
-  u16(float ? 3 : 1);
-  u16(pcm.channelCount);
-  u32(pcm.rateHz);
-  u32(pcm.rateHz * blockAlign);
-  u16(blockAlign);
-  u16(bits);
-  if (float) {
-    // Formats other than PCM carry an extension size and a `fact` chunk with their length.
-    u16(0);
-    text('fact');
-    u32(4);
-    u32(frames);
-  }
-  text('data');
-  u32(dataBytes);
-  return new Uint8Array(view.buffer);
-}
+export const imaWriter: WriterKind<object> = {
+  ...container,
+  id: 'wav-ima-adpcm',
+  name: 'WAV with IMA ADPCM',
+  codec: 'ima-adpcm',
+  version: 'bijou-ima-1',
+  legal: { rates: null, channels: [1, 2], bitDepths: null },
+  range: '4 bits a sample',
+  settings: yup.object({}),
+  describe: () => '4-bit IMA ADPCM',
+  write: writeIma,
+};
 
-function tooLong(): BijouError {
-  return new BijouError(
-    'not-legal',
-    'The result would be larger than the 4 GiB that a WAV file can hold.',
-    'Write a shorter span, fewer channels, a lower rate or fewer bits.',
-  );
+async function writeIma(
+  pcm: PcmStream,
+  sink: ByteSink,
+  _: object,
+  marks: Marks,
+): Promise<WriteResult> {
+  const encoder = new ImaEncoder(pcm.rateHz, pcm.channelCount);
+  const { blockBytes, framesPerBlock } = encoder;
+  const file = new WavFile(sink, pcm, {
+    tag: 0x11,
+    bits: 4,
+    blockBytes,
+    framesPerBlock,
+    bytesPerSecond: Math.round((pcm.rateHz * blockBytes) / framesPerBlock),
+  });
+  await file.begin(pcm.frames && (pcm.frames / framesPerBlock) * blockBytes);
+  // The codec's own noise is far above a 16-bit grid's: dither would only add to it.
+  const quantiser = new Quantiser(16, { gridBits: 16 });
+  let framesIn = 0;
+  for await (const block of rechunk(pcm, framesPerBlock).blocks) {
+    framesIn += blockFrames(block);
+    await file.add(encoder.block(quantiser.integers(filledUp(block, framesPerBlock))));
+  }
+  if (framesIn === 0) throw noSound('WAV');
+  await file.finish(framesIn, marks);
+  return { framesIn, clippedSamples: quantiser.clippedSamples };
 }

@@ -1,7 +1,36 @@
 import type { StepKind } from '../types';
+import { blank } from './blank';
 import { channels } from './channels';
+import { cut } from './cut';
+import { declick } from './declick';
+import { fadeIn, fadeOut } from './fades';
+import { gain } from './gain';
 import { keep } from './keep';
+import { normalise } from './normalise';
+import { offset } from './offset';
+import { polarity } from './polarity';
+import { relabel } from './relabel';
 import { resample } from './resample';
+import { reverse } from './reverse';
+import { silence } from './silence';
+import { speed } from './speed';
 
 /** Every kind of step. */
-export const stepKinds = [keep, channels, resample] as unknown as readonly StepKind[];
+export const stepKinds = [
+  keep,
+  cut,
+  blank,
+  silence,
+  fadeIn,
+  fadeOut,
+  gain,
+  normalise,
+  channels,
+  polarity,
+  offset,
+  reverse,
+  declick,
+  relabel,
+  speed,
+  resample,
+] as unknown as readonly StepKind[];

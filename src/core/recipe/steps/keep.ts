@@ -1,47 +1,20 @@
 import * as yup from 'yup';
 import { trim } from '../../dsp/trim';
-import { BijouError } from '../../errors';
-import { formatTime } from '../../time';
 import type { StepKind } from '../types';
+import { checkSpan, spanParams, spanText, type Span } from './span';
 
-/** Frames from `startFrame` up to, not including, `endFrame`. */
-export interface KeepParams {
-  startFrame: number;
-  endFrame: number;
-}
-
-const frame = () => yup.number().integer().min(0).required();
-
-export const keep: StepKind<KeepParams> = {
+export const keep: StepKind<Span> = {
   kind: 'keep',
   name: 'Keep span',
-  params: yup.object({ startFrame: frame(), endFrame: frame() }),
-  describe: ({ startFrame, endFrame }, { rateHz }) =>
-    `keep ${formatTime(startFrame / rateHz)} to ${formatTime(endFrame / rateHz)}`,
-  shape(before, { startFrame, endFrame }) {
-    if (startFrame === endFrame) {
-      throw new BijouError(
-        'bad-span',
-        'The span has no length: it ends where it begins.',
-        'Set an end that lies after the start.',
-      );
-    }
-    if (startFrame > endFrame) {
-      throw new BijouError(
-        'bad-span',
-        'The span ends before it begins.',
-        'Exchange start and end.',
-      );
-    }
-    if (endFrame > before.frames) {
-      throw new BijouError(
-        'bad-span',
-        `The span lies outside the sound: it ends at frame ${endFrame}, the sound at ${before.frames} ` +
-          `(${formatTime(before.frames / before.rateHz)}).`,
-        'Choose a start and an end inside the sound.',
-      );
-    }
-    return { ...before, frames: endFrame - startFrame };
+  params: yup.object(spanParams),
+  describe: (span, before) => `keep ${spanText(span, before)}`,
+  shape(before, span) {
+    checkSpan(span, before);
+    return { ...before, frames: span.endFrame - span.startFrame };
   },
+  place:
+    (_, { startFrame, endFrame }) =>
+    (frame) =>
+      frame < startFrame || frame > endFrame ? null : frame - startFrame,
   apply: (pcm, { startFrame, endFrame }) => trim(pcm, startFrame, endFrame),
 };

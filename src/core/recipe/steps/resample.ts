@@ -16,5 +16,9 @@ export const resample: StepKind<ResampleParams> = {
     rateHz,
     frames: resampledFrames(before.frames, before.rateHz, rateHz),
   }),
+  place:
+    (before, { rateHz }) =>
+    (frame) =>
+      (frame * rateHz) / before.rateHz,
   apply: (pcm, { rateHz }) => resamplePcm(pcm, rateHz),
 };

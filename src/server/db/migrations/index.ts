@@ -1,4 +1,5 @@
 import { first } from './001First';
+import { measures } from './002Measures';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first];
+export const migrations: readonly string[] = [first, measures];

@@ -1,11 +1,17 @@
 import { BijouError } from '@/core/errors';
+import { parseRaw } from '@/core/formats/raw/reader';
 import { answer, whole } from '../../../answer';
 
-/** Takes in one file: its bytes are the body, its name is the query's `name`. */
+/**
+ * Takes in one file: its bytes are the body, its name is the query's `name`. A file without a header
+ * is described by `raw`, such as `s16le,44100,2`.
+ */
 export const POST = answer(async ({ request, params, bijou }) => {
   const projectId = whole(params['project'], 'project');
   bijou.projectState(projectId);
-  const name = new URL(request.url).searchParams.get('name') ?? '';
+  const query = new URL(request.url).searchParams;
+  const name = query.get('name') ?? '';
+  const raw = query.get('raw');
   if (!request.body) {
     throw new BijouError(
       'empty-file',
@@ -19,5 +25,6 @@ export const POST = answer(async ({ request, params, bijou }) => {
     name,
     request.body as unknown as AsyncIterable<Uint8Array>,
     length === null ? null : whole(length, 'content-length'),
+    raw === null ? null : parseRaw(raw),
   );
 });

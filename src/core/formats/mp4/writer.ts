@@ -1,5 +1,5 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import type { EncodedPacket } from 'mediabunny';
+import type { EncodedPacket, MetadataTags } from 'mediabunny';
 import {
   AudioSample,
   AudioSampleSource,
@@ -12,6 +12,7 @@ import {
 } from 'mediabunny';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
+import type { Marks, Tags } from '../../marks';
 import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
 import { indexOfAscii } from '../bits';
 import { noSound } from '../problems';
@@ -28,17 +29,21 @@ const PACKET_FRAMES = 1024;
 export const m4aWriter: WriterKind<AacSettings> = {
   id: 'm4a',
   name: 'M4A (AAC-LC)',
+  format: 'm4a',
   container: 'mp4',
   codec: 'aac',
   extension: 'm4a',
   mimeType: 'audio/mp4; codecs="mp4a.40.2"',
-  version: 'aac-lc-1.59-bijou-1',
+  version: 'aac-lc-1.59-bijou-2',
   legal: {
     rates: [
       8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
     ],
     channels: [1, 2],
+    bitDepths: null,
   },
+  carries: { tags: true, loop: false, markers: false },
+  range: '16 to 512 kbit/s, by rate and channels',
   settings: yup.object({ kbps: yup.number().integer().min(16).max(512).default(128).required() }),
   refuses({ kbps }, rateHz, channels) {
     // ISO/IEC 14496-3: a packet holds at most 6144 bits a channel.
@@ -55,9 +60,10 @@ async function writeAac(
   pcm: PcmStream,
   sink: ByteSink,
   settings: AacSettings,
+  { tags }: Marks,
 ): Promise<WriteResult> {
   registerAacEncoder();
-  const file = new PacketFile(sink, pcm);
+  const file = new PacketFile(sink, pcm, tags);
   const encoded: [EncodedPacket, EncodedAudioChunkMetadata | undefined][] = [];
   const source = new AudioSampleSource({
     codec: 'aac',
@@ -116,6 +122,7 @@ class PacketFile {
   constructor(
     sink: ByteSink,
     private readonly pcm: PcmStream,
+    tags: Tags,
   ) {
     const writable = new WritableStream<StreamTargetChunk>({
       write: ({ data, position }) => sink.write(withoutDates(data), position),
@@ -126,6 +133,7 @@ class PacketFile {
       format: new Mp4OutputFormat({ fastStart: packets === null ? false : 'reserve' }),
       target: new StreamTarget(writable),
     });
+    this.output.setMetadataTags(metadataOf(tags));
     this.output.addAudioTrack(this.source, packets === null ? {} : { maximumPacketCount: packets });
   }
 
@@ -147,6 +155,16 @@ class PacketFile {
     await this.source.add(last.clone({ duration: length }), meta);
     await this.output.finalize();
   }
+}
+
+function metadataOf({ year, track, ...texts }: Tags): MetadataTags {
+  const trackNumber = Number.parseInt(track ?? '', 10);
+  return {
+    ...texts,
+    ...(trackNumber > 0 && trackNumber < 65_536 && { trackNumber }),
+    // Written as it stands: a date object would say more than a year does.
+    ...(year !== undefined && { raw: { '\u00a9day': year } }),
+  };
 }
 
 /** Zeroes the creation and modification times in the index, so that the same sound gives the same bytes. */

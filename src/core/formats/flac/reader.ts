@@ -1,0 +1,119 @@
+import { FLACDecoder } from '@wasm-audio-decoders/flac';
+import { createMD5, type IHasher } from 'hash-wasm';
+import { pieces, type ByteSource } from '../../bytes/source';
+import { blockFrames, inBlocks, type Block, type PcmStream } from '../../pcm/pcm';
+import { damagedFrames, damagedSound, noSound, truncated } from '../problems';
+import { quietly } from '../quiet';
+import { readId3v2 } from '../tags/id3';
+import { loopOfComments, tagsOfComments } from '../tags/vorbisComment';
+import type { OpenedFile, ReaderKind, Warning } from '../types';
+import { FrameWindow } from '../window';
+import { isFlac, readFlacHead, type FlacHead } from './metadata';
+
+/** FLAC (RFC 9639), its MD5 sum checked while reading. */
+export const flacReader: ReaderKind = {
+  id: 'flac',
+  name: 'FLAC',
+  codecs: 'FLAC 8 to 32 bits',
+  extensions: ['flac'],
+  detect: isFlac,
+  open: openFlac,
+};
+
+async function openFlac(source: ByteSource): Promise<OpenedFile> {
+  const { soundStart: start } = await readId3v2(source);
+  const head = await readFlacHead(source, start);
+  const { info, comments, soundStart } = head;
+  if (soundStart >= source.size) throw noSound('FLAC');
+  const warnings: Warning[] = [];
+  return {
+    header: {
+      container: 'flac',
+      codec: 'flac',
+      sampleRateHz: info.rateHz,
+      channels: info.channels,
+      bitDepth: info.bits,
+      frames: info.frames,
+      tags: tagsOfComments(comments),
+      loop: loopOfComments(comments, info.frames),
+    },
+    warnings,
+    pcm: (startFrame = 0) => decode(source, head, start, warnings, startFrame),
+  };
+}
+
+function decode(
+  source: ByteSource,
+  { info }: FlacHead,
+  start: number,
+  warnings: Warning[],
+  startFrame: number,
+): PcmStream {
+  const frames = info.frames === null ? null : info.frames - startFrame;
+  async function* blocks(): AsyncGenerator<Block> {
+    const decoder = new FLACDecoder();
+    await decoder.ready;
+    const window = new FrameWindow(startFrame, frames ?? Infinity);
+    const isSummed = startFrame === 0 && info.md5 !== null && info.bits <= 24;
+    const sum = isSummed ? await createMD5() : null;
+    let failed = 0;
+    function* take(result: Awaited<ReturnType<typeof decoder.decode>>): Generator<Block> {
+      failed += result.errors.length;
+      // A damaged frame may claim another layout; nothing behind could use it.
+      if (result.channelData.length !== info.channels && result.samplesDecoded > 0) {
+        failed++;
+        return;
+      }
+      const block = window.cut(onGrid(result.channelData, info.bits));
+      if (!block) return;
+      if (sum) addToSum(sum, block, info.bits);
+      yield* inBlocks(block);
+    }
+    try {
+      for await (const piece of pieces(source, start, source.size, 1 << 16)) {
+        yield* take(await quietly(() => decoder.decode(piece)));
+      }
+      yield* take(await quietly(() => decoder.flush()));
+    } finally {
+      decoder.free();
+    }
+    if (window.decoded === 0) throw failed > 0 ? damagedSound('FLAC') : noSound('FLAC');
+    if (failed > 0) warnings.push(damagedFrames(failed));
+    else if (window.missing > 0) {
+      warnings.push(truncated(`its last ${window.missing} frames are missing`));
+    } else if (sum && sum.digest('hex') !== info.md5) {
+      warnings.push({
+        code: 'checksum',
+        message: 'The sound is not what its encoder wrote: its checksum (MD5) does not agree.',
+      });
+    }
+  }
+  return {
+    rateHz: info.rateHz,
+    channelCount: info.channels,
+    frames,
+    gridBits: info.bits > 24 ? null : info.bits,
+    blocks: blocks(),
+  };
+}
+
+/** The decoder divides by one less than full scale; the samples are put back where they were. */
+function onGrid(block: Block, bits: number): Block {
+  const full = 2 ** (bits - 1);
+  return block.map((channel) => channel.map((x) => Math.round(x * (full - 1)) / full));
+}
+
+/** The sum is over interleaved integers of whole bytes, low byte first. */
+function addToSum(sum: IHasher, block: Block, bits: number): void {
+  const bytes = Math.ceil(bits / 8);
+  const scale = 2 ** (bits - 1);
+  const out = new Uint8Array(blockFrames(block) * block.length * bytes);
+  let at = 0;
+  for (let i = 0; i < blockFrames(block); i++) {
+    for (const channel of block) {
+      const value = Math.round(channel[i]! * scale);
+      for (let b = 0; b < bytes; b++) out[at++] = value >> (8 * b);
+    }
+  }
+  sum.update(out);
+}

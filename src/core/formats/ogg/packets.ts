@@ -1,0 +1,96 @@
+import type { ByteSource } from '../../bytes/source';
+import { joinBytes } from '../bits';
+import { MOST_PAGE_BYTES, readPage, type OggPage } from './page';
+
+export interface OggPacket {
+  data: Uint8Array;
+  /** Position that the page states on which this packet ends, when it is the last to do so. */
+  granule: bigint | null;
+  isLast: boolean;
+}
+
+/** A packet is never larger; what claims to be is damage. */
+const MOST_PACKET_BYTES = 1 << 22;
+
+/** The pages of one stream, found again behind damage. */
+async function* pagesOf(
+  source: ByteSource,
+  serial: number,
+): AsyncGenerator<{ page: OggPage; payload: Uint8Array; afterGap: boolean }> {
+  let afterGap = false;
+  for (let at = 0; at < source.size;) {
+    const bytes = await source.read(at, MOST_PAGE_BYTES * 4);
+    let used = 0;
+    while (used + 27 <= bytes.length) {
+      const page = readPage(bytes, used);
+      if (!page) {
+        afterGap = true;
+        used++;
+        continue;
+      }
+      if (used + page.bytes > bytes.length) break;
+      if (page.serial === serial) {
+        const payload = bytes.subarray(used + page.headerBytes, used + page.bytes);
+        yield { page, payload, afterGap };
+        afterGap = false;
+      }
+      used += page.bytes;
+    }
+    // Less than a page header is left, or a page that runs over the end of the file.
+    if (used === 0 || at + bytes.length >= source.size) return;
+    at += used;
+  }
+}
+
+/** The packets of the stream `serial`. A packet that lost a part is left out. */
+export async function* oggPackets(source: ByteSource, serial: number): AsyncGenerator<OggPacket> {
+  let open: Uint8Array[] = [];
+  let openBytes = 0;
+  let isBroken = false;
+  for await (const { page, payload, afterGap } of pagesOf(source, serial)) {
+    if (!page.isContinued || afterGap) {
+      open = [];
+      openBytes = 0;
+      isBroken = page.isContinued;
+    }
+    const lastEnd = page.lacing.findLastIndex((size) => size < 255);
+    let at = 0;
+    let start = 0;
+    for (let i = 0; i < page.lacing.length; i++) {
+      at += page.lacing[i]!;
+      if (page.lacing[i] === 255) continue;
+      open.push(payload.subarray(start, at));
+      const data = joinBytes(...open);
+      const isEnd = i === lastEnd;
+      if (!isBroken) {
+        yield { data, granule: isEnd ? page.granule : null, isLast: isEnd && page.isLast };
+      }
+      open = [];
+      openBytes = 0;
+      isBroken = false;
+      start = at;
+    }
+    if (start < at) {
+      open.push(payload.slice(start, at));
+      openBytes += at - start;
+      if (openBytes > MOST_PACKET_BYTES) {
+        open = [];
+        isBroken = true;
+      }
+    }
+  }
+}
+
+/** The first `count` packets, for headers. */
+export async function firstPackets(
+  source: ByteSource,
+  serial: number,
+  count: number,
+): Promise<Uint8Array[]> {
+  const found: Uint8Array[] = [];
+  for await (const packet of oggPackets(source, serial)) {
+    found.push(packet.data);
+    if (found.length === count) break;
+  }
+  return found;
+}

@@ -1,0 +1,63 @@
+import { pieces, type ByteSource } from '../../bytes/source';
+import type { PcmStream } from '../../pcm/pcm';
+import { viewOf } from '../bits';
+import { damagedHeader, noSound, truncated } from '../problems';
+import { loopOfComments, readVorbisComment, tagsOfComments } from '../tags/vorbisComment';
+import type { OpenedFile, StatedHeader, Warning } from '../types';
+import { decodeVorbis } from '../vorbis/decode';
+import { firstPackets } from './packets';
+import { readEnd } from './page';
+
+/** Where the comments begin in the second packet: behind its type and name. */
+const COMMENT_AT = 7;
+
+export async function openOggVorbis(
+  source: ByteSource,
+  serial: number,
+  packet: Uint8Array,
+  byteOffset: number,
+): Promise<OpenedFile> {
+  const { channels, sampleRateHz } = readVorbisHead(packet, byteOffset);
+  const end = await readEnd(source, serial);
+  if (end.complete && end.granule === 0n) throw noSound('Ogg Vorbis');
+  const warnings: Warning[] = [];
+  if (!end.complete) warnings.push(truncated('the page that marks its end is missing'));
+  const frames = end.complete && end.granule !== null ? Number(end.granule) : null;
+  const [, comment] = await firstPackets(source, serial, 2);
+  const comments = readVorbisComment(comment?.subarray(COMMENT_AT) ?? new Uint8Array(0));
+  const header: StatedHeader = {
+    container: 'ogg',
+    codec: 'vorbis',
+    sampleRateHz,
+    channels,
+    bitDepth: null,
+    frames,
+    tags: tagsOfComments(comments),
+    loop: loopOfComments(comments, frames),
+  };
+  return {
+    header,
+    warnings,
+    pcm: (startFrame = 0): PcmStream => ({
+      rateHz: sampleRateHz,
+      channelCount: channels,
+      frames: frames === null ? null : frames - startFrame,
+      gridBits: null,
+      blocks: decodeVorbis(pieces(source, 0, source.size, 1 << 16), warnings, startFrame, channels),
+    }),
+  };
+}
+
+/** The identification header of Vorbis (Vorbis I, 4.2.2). @throws damaged-header */
+export function readVorbisHead(packet: Uint8Array, byteOffset: number) {
+  if (packet.length < 30) throw damagedHeader('The Vorbis header is too short', byteOffset);
+  const channels = packet[11]!;
+  const sampleRateHz = viewOf(packet).getUint32(12, true);
+  if (channels === 0 || sampleRateHz < 1_000 || sampleRateHz > 768_000) {
+    throw damagedHeader(
+      `The Vorbis header says ${channels} channels at ${sampleRateHz} Hz`,
+      byteOffset + 11,
+    );
+  }
+  return { channels, sampleRateHz };
+}

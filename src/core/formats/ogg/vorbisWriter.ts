@@ -1,0 +1,119 @@
+import { createOggEncoder } from 'wasm-media-encoders';
+import * as yup from 'yup';
+import type { ByteSink } from '../../bytes/source';
+import type { Marks } from '../../marks';
+import { blockFrames, type PcmStream } from '../../pcm/pcm';
+import { encodeText, joinBytes } from '../bits';
+import { noSound } from '../problems';
+import { writeVorbisComment } from '../tags/vorbisComment';
+import type { WriterKind, WriteResult } from '../types';
+import { OggPager, readPage, type OggPage } from './page';
+
+/** Vorbis quality, −1 (smallest) … 10 (best). */
+export interface VorbisSettings {
+  quality: number;
+}
+
+/** Fixed, so that the same sound always gives the same bytes. */
+const STREAM_SERIAL = 0x0b1900;
+
+export const oggWriter: WriterKind<VorbisSettings> = {
+  id: 'ogg',
+  name: 'Ogg Vorbis',
+  format: 'ogg',
+  container: 'ogg',
+  codec: 'vorbis',
+  extension: 'ogg',
+  mimeType: 'audio/ogg; codecs=vorbis',
+  version: 'libvorbis-1.3.7-bijou-2',
+  legal: {
+    rates: [
+      8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
+      176_400, 192_000,
+    ],
+    channels: [1, 2],
+    bitDepths: null,
+  },
+  carries: { tags: true, loop: true, markers: false },
+  range: 'quality −1 (small) to 10 (best)',
+  settings: yup.object({ quality: yup.number().min(-1).max(10).default(5).required() }),
+  describe: ({ quality }) => `quality ${quality}`,
+  write: writeVorbis,
+};
+
+async function writeVorbis(
+  pcm: PcmStream,
+  sink: ByteSink,
+  { quality }: VorbisSettings,
+  marks: Marks,
+): Promise<WriteResult> {
+  const encoder = await createOggEncoder();
+  encoder.configure({
+    channels: pcm.channelCount as 1 | 2,
+    sampleRate: pcm.rateHz,
+    vbrQuality: quality,
+    oggSerialNo: STREAM_SERIAL,
+  });
+  const pages = new PageRewriter(marks);
+  let framesIn = 0;
+  for await (const block of pcm.blocks) {
+    framesIn += blockFrames(block);
+    for (const page of pages.push(encoder.encode(block))) await sink.write(page);
+  }
+  if (framesIn === 0) throw noSound('Ogg Vorbis');
+  for (const page of pages.push(encoder.finalize())) await sink.write(page);
+  return { framesIn, clippedSamples: 0 };
+}
+
+/** The encoder knows no tags: its second packet, the comments, is exchanged, and all pages renumbered. */
+class PageRewriter {
+  private readonly pager = new OggPager(STREAM_SERIAL);
+  private rest: Uint8Array = new Uint8Array(0);
+  /** Payload of the second and third header packet, until both are whole. */
+  private headers: Uint8Array[] = [];
+  private headerEnds = 0;
+  private pagesSeen = 0;
+
+  constructor(private readonly marks: Marks) {}
+
+  /** The finished pages that `bytes` completes. They are copies. */
+  push(bytes: Uint8Array): Uint8Array[] {
+    this.rest = joinBytes(this.rest, bytes);
+    const out: Uint8Array[] = [];
+    let at = 0;
+    for (;;) {
+      const page = readPage(this.rest, at);
+      if (!page || at + page.bytes > this.rest.length) break;
+      out.push(...this.take(page, this.rest.slice(at, at + page.bytes)));
+      at += page.bytes;
+    }
+    this.rest = this.rest.subarray(at);
+    return out;
+  }
+
+  private take(page: OggPage, bytes: Uint8Array): Uint8Array[] {
+    this.pagesSeen++;
+    if (this.pagesSeen === 1 || this.headerEnds === 2) return [this.pager.append(bytes)];
+    this.headers.push(bytes.subarray(page.headerBytes));
+    this.headerEnds += page.lacing.filter((size) => size < 255).length;
+    if (this.headerEnds < 2) return [];
+    const both = joinBytes(...this.headers);
+    this.headers = [];
+    return this.pager.pages([this.comment(), both.subarray(setupAt(both))], 0n);
+  }
+
+  private comment(): Uint8Array {
+    const body = writeVorbisComment(this.marks);
+    // Type and name in front, and a bit that marks a whole packet behind.
+    return joinBytes(encodeText('\x03vorbis'), body, Uint8Array.of(1));
+  }
+}
+
+/** Where the setup packet begins behind the comments. */
+function setupAt(both: Uint8Array): number {
+  const mark = encodeText('\x05vorbis');
+  for (let at = 7; at + mark.length <= both.length; at++) {
+    if (mark.every((byte, i) => both[at + i] === byte)) return at;
+  }
+  throw new Error('the encoder wrote no setup header');
+}

@@ -1,0 +1,76 @@
+import { Encoder } from '@evan/opus/wasm/index.mjs';
+import * as yup from 'yup';
+import { blockFrames, rechunk, type PcmStream } from '../../pcm/pcm';
+import { Quantiser } from '../pcm/quantise';
+import { noSound } from '../problems';
+import type { Legal } from '../types';
+import { OPUS_RATE } from './head';
+
+/** Bit rate in kbit/s for all channels together. */
+export interface OpusSettings {
+  kbps: number;
+}
+
+/** What every container that Bijou writes Opus into has in common. */
+export const opusKind = {
+  codec: 'opus',
+  legal: { rates: [OPUS_RATE], channels: [1, 2], bitDepths: null } satisfies Legal,
+  range: '6 to 256 kbit/s',
+  settings: yup.object({ kbps: yup.number().min(6).max(256).default(96).required() }),
+  describe: ({ kbps }: OpusSettings) => `${kbps} kbit/s`,
+};
+
+/** libopus' own delay at 48 kHz, in frames: what its lookahead control answers. */
+export const PRE_SKIP = 312;
+/** 20 ms, the length that libopus is tuned for. */
+export const PACKET_FRAMES = 960;
+
+export interface OpusPacket {
+  data: Uint8Array;
+  /** Frames of sound behind this packet, without the pre-skip; grows by a packet's length. */
+  endFrame: number;
+}
+
+export interface OpusResult {
+  framesIn: number;
+  clippedSamples: number;
+}
+
+/**
+ * Encodes to packets of 20 ms, with silence behind until the whole sound has come out of the delay.
+ * `result` counts along and is complete when the last packet has been handed over.
+ */
+export async function* encodeOpus(
+  pcm: PcmStream,
+  { kbps }: OpusSettings,
+  result: OpusResult,
+): AsyncGenerator<OpusPacket> {
+  const channels = pcm.channelCount as 1 | 2;
+  const encoder = new Encoder({ channels, sample_rate: OPUS_RATE, application: 'audio' });
+  try {
+    encoder.bitrate = kbps * 1000;
+    // Opus takes 16-bit samples here and has no grid of its own: dither would only be noise to encode.
+    const quantiser = new Quantiser(16, { gridBits: 16 });
+    let packets = 0;
+    const encode = (samples: Int16Array): OpusPacket => {
+      packets++;
+      return {
+        data: encoder.encode(samples).slice(),
+        endFrame: packets * PACKET_FRAMES - PRE_SKIP,
+      };
+    };
+    for await (const block of rechunk(pcm, PACKET_FRAMES).blocks) {
+      const samples = new Int16Array(PACKET_FRAMES * channels);
+      samples.set(quantiser.integers(block));
+      result.framesIn += blockFrames(block);
+      result.clippedSamples = quantiser.clippedSamples;
+      yield encode(samples);
+    }
+    if (result.framesIn === 0) throw noSound('Opus');
+    while (packets * PACKET_FRAMES - PRE_SKIP < result.framesIn) {
+      yield encode(new Int16Array(PACKET_FRAMES * channels));
+    }
+  } finally {
+    encoder.drop();
+  }
+}

@@ -1,0 +1,111 @@
+import { TpdfDither } from '../../dsp/dither';
+import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
+import type { Encoding } from './samples';
+
+type Put = (out: Uint8Array, at: number, value: number) => void;
+
+/** How integers of each encoding are laid into bytes. */
+const layouts = {
+  u8: { bits: 8, put: (out, at, value) => (out[at] = value + 128) },
+  s8: { bits: 8, put: (out, at, value) => (out[at] = value) },
+  s16le: {
+    bits: 16,
+    put(out, at, value) {
+      out[at] = value;
+      out[at + 1] = value >> 8;
+    },
+  },
+  s16be: {
+    bits: 16,
+    put(out, at, value) {
+      out[at] = value >> 8;
+      out[at + 1] = value;
+    },
+  },
+  s24le: {
+    bits: 24,
+    put(out, at, value) {
+      out[at] = value;
+      out[at + 1] = value >> 8;
+      out[at + 2] = value >> 16;
+    },
+  },
+  s24be: {
+    bits: 24,
+    put(out, at, value) {
+      out[at] = value >> 16;
+      out[at + 1] = value >> 8;
+      out[at + 2] = value;
+    },
+  },
+} satisfies Partial<Record<Encoding, { bits: number; put: Put }>>;
+
+export type WrittenEncoding = keyof typeof layouts;
+
+/**
+ * Turns planar float blocks into integers of `bits` bits: TPDF dither unless every sample already
+ * lies on that grid, and full scale for what is louder.
+ */
+export class Quantiser {
+  clippedSamples = 0;
+  private readonly dither: TpdfDither | null;
+
+  constructor(
+    readonly bits: number,
+    pcm: Pick<PcmStream, 'gridBits'>,
+  ) {
+    const fits = pcm.gridBits !== null && pcm.gridBits <= bits;
+    this.dither = fits ? null : new TpdfDither();
+  }
+
+  /** The integers of a block, interleaved. */
+  integers(block: Block): Int32Array<ArrayBuffer> {
+    const frames = blockFrames(block);
+    const out = new Int32Array(frames * block.length);
+    const scale = 2 ** (this.bits - 1);
+    const top = scale - 1;
+    const { dither } = this;
+    let at = 0;
+    for (let i = 0; i < frames; i++) {
+      for (const channel of block) {
+        let value = Math.round(channel[i]! * scale + (dither ? dither.next() : 0));
+        if (value > top) {
+          // Full scale itself is one step beyond the largest integer; only more than that is clipping.
+          if (channel[i]! > 1) this.clippedSamples++;
+          value = top;
+        } else if (value < -scale) {
+          if (channel[i]! < -1) this.clippedSamples++;
+          value = -scale;
+        }
+        out[at++] = value;
+      }
+    }
+    return out;
+  }
+}
+
+/** Interleaved bytes of one encoding. */
+export class SampleWriter {
+  private readonly quantiser: Quantiser;
+  private readonly put: Put;
+  private readonly size: number;
+
+  constructor(encoding: WrittenEncoding, pcm: Pick<PcmStream, 'gridBits'>) {
+    const { bits, put } = layouts[encoding];
+    this.quantiser = new Quantiser(bits, pcm);
+    this.put = put;
+    this.size = bits / 8;
+  }
+
+  get clippedSamples(): number {
+    return this.quantiser.clippedSamples;
+  }
+
+  bytes(block: Block): Uint8Array {
+    const values = this.quantiser.integers(block);
+    const { put, size } = this;
+    const out = new Uint8Array(values.length * size);
+    for (let i = 0, at = 0; i < values.length; i++, at += size) put(out, at, values[i]!);
+    return out;
+  }
+}

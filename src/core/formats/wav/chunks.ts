@@ -1,0 +1,151 @@
+import type { ByteSource } from '../../bytes/source';
+import type { Marks, Tags } from '../../marks';
+import { ascii, viewOf } from '../bits';
+import { damagedHeader } from '../problems';
+import type { OtherRate } from '../types';
+import { readRiffInfo } from '../tags/riffInfo';
+import { namedMarkers, readCues, readLabels, readSampler } from './marks';
+
+/** The `fmt ` chunk. */
+export interface Fmt {
+  tag: number;
+  channels: number;
+  rateHz: number;
+  bytesPerSecond: number;
+  blockAlign: number;
+  bits: number;
+  /** Bits that are used of those stored, and the speakers; 0 where not stated. */
+  validBits: number;
+  speakerMask: number;
+  /** What codecs other than PCM state behind. */
+  framesPerBlock: number;
+  byteOffset: number;
+}
+
+const EXTENSIBLE = 0xfffe;
+/** Chunks other than the sound are read up to this size. */
+const MOST_CHUNK_BYTES = 1 << 20;
+
+export interface WavChunks {
+  fmt: Fmt;
+  dataStart: number;
+  /** Bytes of sound that are there. */
+  dataBytes: number;
+  /** Bytes of sound that the header promises; null when it leaves that open. */
+  statedBytes: number | null;
+  /** Frames as the `fact` chunk states them. */
+  factFrames: number | null;
+  /** Chunks beside the sound. */
+  others: Map<string, Uint8Array[]>;
+}
+
+/** Walks a RIFF/WAVE or RF64 file (EBU Tech 3306). @throws damaged-header */
+export async function readChunks(source: ByteSource): Promise<WavChunks> {
+  const others = new Map<string, Uint8Array[]>();
+  let fmt: Fmt | null = null;
+  let long: number | null = null;
+  let data: Pick<WavChunks, 'dataStart' | 'dataBytes' | 'statedBytes'> | null = null;
+  for (let at = 12; at + 8 <= source.size;) {
+    const head = await source.read(at, 8);
+    if (head.length < 8) break;
+    const id = ascii(head, 0, 4);
+    const stated = viewOf(head).getUint32(4, true);
+    const start = at + 8;
+    if (id === 'data' && !data) {
+      if (!fmt) throw damagedHeader('The WAV header has no format chunk before its sound', at);
+      data = soundAt(start, stated, long, source.size);
+      // What has no stated end has nothing behind it.
+      if (data.statedBytes === null) break;
+      at = start + data.statedBytes + (data.statedBytes % 2);
+      continue;
+    }
+    const body = await source.read(start, Math.min(stated, MOST_CHUNK_BYTES));
+    if (id === 'fmt ' && !fmt) fmt = readFmt(body, start);
+    else if (id === 'ds64' && body.length >= 16) long = Number(viewOf(body).getBigUint64(8, true));
+    else others.set(id, [...(others.get(id) ?? []), body]);
+    at = start + stated + (stated % 2);
+  }
+  if (fmt && data) {
+    const fact = others.get('fact')?.[0];
+    const factFrames = fact && fact.length >= 4 ? viewOf(fact).getUint32(0, true) : null;
+    return { fmt, ...data, factFrames, others };
+  }
+  throw damagedHeader(
+    fmt ? 'The WAV file ends before its sound begins' : 'The WAV header has no format chunk',
+    Math.min(12, source.size),
+  );
+}
+
+function soundAt(dataStart: number, stated: number, long: number | null, size: number) {
+  const left = size - dataStart;
+  if (stated === 0xffffffff && long !== null && long > 0) {
+    return { dataStart, dataBytes: Math.min(long, left), statedBytes: long };
+  }
+  // A stated length of zero with bytes behind it is what an interrupted recorder leaves.
+  const known = stated > 0 && stated < 0xffffff00;
+  return {
+    dataStart,
+    dataBytes: known ? Math.min(stated, left) : left,
+    statedBytes: known ? stated : null,
+  };
+}
+
+function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
+  if (bytes.length < 16) throw damagedHeader('The WAV format chunk is too short', byteOffset);
+  const view = viewOf(bytes);
+  const stated = view.getUint16(0, true);
+  const extended = stated === EXTENSIBLE && bytes.length >= 26;
+  const fmt = {
+    tag: extended ? view.getUint16(24, true) : stated,
+    channels: view.getUint16(2, true),
+    rateHz: view.getUint32(4, true),
+    bytesPerSecond: view.getUint32(8, true),
+    blockAlign: view.getUint16(12, true),
+    bits: view.getUint16(14, true),
+    validBits: extended ? view.getUint16(18, true) : 0,
+    speakerMask: extended ? view.getUint32(20, true) : 0,
+    framesPerBlock: !extended && bytes.length >= 20 ? view.getUint16(18, true) : 0,
+    byteOffset,
+  };
+  if (fmt.channels === 0 || fmt.channels > 64) {
+    throw damagedHeader(`The WAV header says ${fmt.channels} channels`, byteOffset + 2);
+  }
+  if (fmt.rateHz < 1_000 || fmt.rateHz > 768_000) {
+    throw damagedHeader(`The WAV header says a sample rate of ${fmt.rateHz} Hz`, byteOffset + 4);
+  }
+  return fmt;
+}
+
+/** Loop, markers and tags out of the chunks beside the sound. */
+export function marksOf(others: WavChunks['others'], frames: number): Marks {
+  const lists = others.get('LIST') ?? [];
+  const tags: Tags = Object.assign({}, ...lists.map(readRiffInfo)) as Tags;
+  const cues = (others.get('cue ') ?? []).flatMap(readCues);
+  const labels = new Map(lists.flatMap((list) => [...readLabels(list)]));
+  const sampler = others.get('smpl')?.[0];
+  return {
+    tags,
+    loop: sampler ? readSampler(sampler, frames).loop : null,
+    markers: namedMarkers(cues, labels, frames),
+  };
+}
+
+/** Rates that other fields state, where they contradict the one that is used. */
+export function otherRatesOf({ fmt, others }: WavChunks): OtherRate[] {
+  const found: OtherRate[] = [];
+  const plain = fmt.tag === 1 || fmt.tag === 3;
+  if (plain && fmt.blockAlign > 0 && fmt.bytesPerSecond % fmt.blockAlign === 0) {
+    const rateHz = fmt.bytesPerSecond / fmt.blockAlign;
+    found.push({ rateHz, where: 'its number of bytes per second' });
+  }
+  const sampler = others.get('smpl')?.[0];
+  const rateHz = sampler ? readSampler(sampler, 0).rateHz : null;
+  if (rateHz !== null) found.push({ rateHz, where: 'the sample period of its loop chunk' });
+  // The period is in whole nanoseconds, so its rate is never quite exact.
+  return found.filter(
+    (other) =>
+      other.rateHz >= 1_000 &&
+      other.rateHz <= 768_000 &&
+      Math.abs(other.rateHz / fmt.rateHz - 1) > 0.01,
+  );
+}

@@ -1,0 +1,104 @@
+import { loopWithin, type Loop, type Marker, type Marks } from '../../marks';
+import { ascii, ByteWriter, decodeText, encodeText, joinBytes, viewOf } from '../bits';
+import { riffChunk, subChunks, writeRiffInfo } from '../tags/riffInfo';
+
+/** Loops, cue points and their labels in WAV (Microsoft, "New Multimedia Data Types", 1994). */
+
+/** What a `smpl` chunk states: its first forward loop, and its own idea of the rate. */
+export interface SamplerChunk {
+  loop: Loop | null;
+  rateHz: number | null;
+}
+
+export function readSampler(body: Uint8Array, frames: number): SamplerChunk {
+  if (body.length < 36) return { loop: null, rateHz: null };
+  const view = viewOf(body);
+  const periodNs = view.getUint32(8, true);
+  const rateHz = periodNs > 0 ? Math.round(1e9 / periodNs) : null;
+  const loops = Math.min(view.getUint32(28, true), Math.floor((body.length - 36) / 24));
+  if (loops === 0) return { loop: null, rateHz };
+  // The stated end is the last frame that is played.
+  const loop = loopWithin(view.getUint32(44, true), view.getUint32(48, true) + 1, frames);
+  return { loop, rateHz };
+}
+
+export interface CuePoint {
+  id: number;
+  frame: number;
+}
+
+export function readCues(body: Uint8Array): CuePoint[] {
+  if (body.length < 4) return [];
+  const view = viewOf(body);
+  const count = Math.min(view.getUint32(0, true), Math.floor((body.length - 4) / 24));
+  return Array.from({ length: count }, (_, i) => ({
+    id: view.getUint32(4 + i * 24, true),
+    frame: view.getUint32(4 + i * 24 + 20, true),
+  }));
+}
+
+/** Names of cue points out of a `LIST` of type `adtl`. */
+export function readLabels(body: Uint8Array): Map<number, string> {
+  const labels = new Map<number, string>();
+  if (ascii(body, 0, 4) !== 'adtl') return labels;
+  for (const [id, data] of subChunks(body, 4)) {
+    if (id === 'labl' && data.length > 4) {
+      labels.set(viewOf(data).getUint32(0, true), decodeText(data.subarray(4)));
+    }
+  }
+  return labels;
+}
+
+export function namedMarkers(
+  cues: readonly CuePoint[],
+  labels: ReadonlyMap<number, string>,
+  frames: number,
+): Marker[] {
+  return cues
+    .filter(({ frame }) => frame <= frames)
+    .map(({ id, frame }) => ({ frame, name: labels.get(id) ?? `marker ${id}` }))
+    .sort((a, b) => a.frame - b.frame);
+}
+
+/** The chunks that go behind the samples: loop, cue points with names, tags. */
+export function writeMarks({ tags, loop, markers }: Marks, rateHz: number): Uint8Array {
+  const parts = [writeRiffInfo(tags)];
+  if (loop) parts.push(riffChunk('smpl', sampler(loop, rateHz)));
+  if (markers.length > 0) {
+    const cues = new ByteWriter().u32le(markers.length);
+    const labels = new ByteWriter().text('adtl');
+    markers.forEach(({ frame, name }, i) => {
+      cues
+        .u32le(i + 1)
+        .u32le(frame)
+        .text('data')
+        .u32le(0)
+        .u32le(0)
+        .u32le(frame);
+      const label = new ByteWriter().u32le(i + 1).raw(encodeText(`${name}\0`));
+      labels.raw(riffChunk('labl', label.bytes()));
+    });
+    parts.push(riffChunk('cue ', cues.bytes()), riffChunk('LIST', labels.bytes()));
+  }
+  return joinBytes(...parts);
+}
+
+const MIDDLE_C = 60;
+
+function sampler({ startFrame, endFrame }: Loop, rateHz: number): Uint8Array {
+  const out = new ByteWriter()
+    .u32le(0)
+    .u32le(0)
+    .u32le(Math.round(1e9 / rateHz))
+    .u32le(MIDDLE_C);
+  out.u32le(0).u32le(0).u32le(0).u32le(1).u32le(0);
+  // One endless forward loop, named 0.
+  out
+    .u32le(0)
+    .u32le(0)
+    .u32le(startFrame)
+    .u32le(endFrame - 1)
+    .u32le(0)
+    .u32le(0);
+  return out.bytes();
+}

@@ -1,0 +1,205 @@
+import { readers } from '../formats';
+import type { Step } from '../recipe/types';
+import { formatTime } from '../time';
+import { formatName, kilohertz, plainNumber } from '../tradeNames';
+import type { Facts } from './probe';
+
+/** Something about a sound that its owner will want to know, with a cure where steps can be one. */
+export interface Worry {
+  code: string;
+  sentence: string;
+  cure: Step[];
+}
+
+interface WorryKind {
+  code: string;
+  /** null where there is nothing to worry about. */
+  find(facts: Facts, fileName: string | null): { sentence: string; cure?: Step[] } | null;
+}
+
+const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
+  kind,
+  on: true,
+  params,
+});
+
+/** Encoders cut here; below, a lower sample rate is the likelier reason. */
+const LOSSY_SHELF_HZ = { from: 14_800, to: 20_800 };
+const lossless = new Set(['pcm', 'float', 'flac', 'alac', 'ima-adpcm']);
+
+const kinds: readonly WorryKind[] = [
+  {
+    code: 'silent',
+    find: ({ peakDbfs }) =>
+      peakDbfs === null ? { sentence: 'There is nothing but silence in it.' } : null,
+  },
+  {
+    code: 'name-disagrees',
+    find({ container, codec }, fileName) {
+      const ending = /\.([a-z0-9]{1,8})$/i.exec(fileName ?? '')?.[1]?.toLowerCase();
+      const named = readers.find((reader) => ending && reader.extensions.includes(ending));
+      const found = container === 'matroska' ? 'webm' : container;
+      if (!named || named.id === found) return null;
+      const inside = formatName(container, codec);
+      return { sentence: `Its name says ${named.name}, but inside it is ${inside}.` };
+    },
+  },
+  {
+    code: 'lossy-before',
+    find({ codec, shelfHz, sampleRateHz }) {
+      const { from, to } = LOSSY_SHELF_HZ;
+      if (!lossless.has(codec) || shelfHz === null || sampleRateHz < 32_000) return null;
+      if (shelfHz < from || shelfHz > to) return null;
+      return {
+        sentence:
+          `Its spectrum ends in a shelf at ${kilohertz(round(shelfHz, 100))}, as lossy encoders leave it: ` +
+          'it was probably lossy before. Use the original if there is one.',
+      };
+    },
+  },
+  {
+    code: 'clipped',
+    find({ clippedRuns, clippedPlaces, sampleRateHz }) {
+      const [first] = clippedPlaces;
+      if (!first) return null;
+      const places = `${clippedRuns} ${clippedRuns === 1 ? 'place' : 'places'}`;
+      return {
+        sentence: `It is clipped in ${places}, first at ${formatTime(first.startFrame / sampleRateHz)}.`,
+      };
+    },
+  },
+  {
+    code: 'silent-head',
+    find({ peakDbfs, headSilenceSeconds, frames, sampleRateHz }) {
+      if (
+        peakDbfs === null ||
+        headSilenceSeconds < 0.1 ||
+        isAllQuiet(headSilenceSeconds, frames, sampleRateHz)
+      )
+        return null;
+      const startFrame = Math.round(headSilenceSeconds * sampleRateHz);
+      return {
+        sentence: `It begins with ${formatTime(headSilenceSeconds)} of silence.`,
+        cure: [step('keep', { startFrame, endFrame: frames })],
+      };
+    },
+  },
+  {
+    code: 'silent-tail',
+    find({ peakDbfs, tailSilenceSeconds, frames, sampleRateHz }) {
+      if (
+        peakDbfs === null ||
+        tailSilenceSeconds < 0.5 ||
+        isAllQuiet(tailSilenceSeconds, frames, sampleRateHz)
+      )
+        return null;
+      const endFrame = frames - Math.round(tailSilenceSeconds * sampleRateHz);
+      return {
+        sentence: `It ends with ${formatTime(tailSilenceSeconds)} of silence.`,
+        cure: [step('keep', { startFrame: 0, endFrame })],
+      };
+    },
+  },
+  {
+    code: 'rate-doubtful',
+    find({ otherRates, sampleRateHz }) {
+      const [other] = otherRates;
+      if (!other) return null;
+      return {
+        sentence:
+          `Its rate is labelled ${kilohertz(sampleRateHz)}, but ${other.where} says ${kilohertz(other.rateHz)}. ` +
+          'Listen whether it plays at the right speed.',
+        cure: [step('relabel', { rateHz: other.rateHz })],
+      };
+    },
+  },
+  {
+    code: 'identical-channels',
+    find: ({ identicalChannels, peakDbfs }) =>
+      identicalChannels && peakDbfs !== null
+        ? {
+            sentence: 'All its channels hold the same: one of them is enough.',
+            cure: [step('channels', { mode: 'left' })],
+          }
+        : null,
+  },
+  {
+    code: 'opposite-polarity',
+    find: ({ correlation, channels }) =>
+      channels === 2 && correlation !== null && correlation < -0.5
+        ? {
+            sentence:
+              `Left and right work against each other (correlation ${plainNumber(correlation, 2)}): ` +
+              'mixed to mono, they would mostly cancel.',
+            cure: [step('channels', { mode: 'left' })],
+          }
+        : null,
+  },
+  {
+    code: 'very-quiet',
+    find({ lufs, peakDbfs }) {
+      const isQuiet = lufs === null ? (peakDbfs ?? 0) < -40 : lufs < -40 && (peakDbfs ?? 0) < -20;
+      if (!isQuiet || peakDbfs === null) return null;
+      return {
+        sentence: `It is very quiet: its peak is ${plainNumber(peakDbfs)} dBFS.`,
+        cure: [step('normalise', { to: 'true-peak', target: -1 })],
+      };
+    },
+  },
+  {
+    code: 'dc-offset',
+    find: ({ dcOffset, peakDbfs }) =>
+      Math.abs(dcOffset) > 0.005 && peakDbfs !== null
+        ? {
+            sentence: `It lies off the middle by ${plainNumber(dcOffset * 100, 2)} % (DC offset), which costs level and clicks at edges.`,
+            cure: [step('offset')],
+          }
+        : null,
+  },
+  {
+    code: 'unused-bits',
+    find: ({ bitDepth, usedBits, codec }) =>
+      bitDepth !== null &&
+      usedBits !== null &&
+      usedBits > 0 &&
+      codec !== 'ima-adpcm' &&
+      usedBits <= bitDepth - 8
+        ? {
+            sentence: `Of its ${bitDepth} bits ${usedBits} are used: a file of ${usedBits <= 8 ? 8 : 16} bits holds the same.`,
+          }
+        : null,
+  },
+  {
+    code: 'spare-rate',
+    find({ bandwidthHz, sampleRateHz, peakDbfs }) {
+      if (bandwidthHz === null || peakDbfs === null) return null;
+      const enough = RATES.find((rate) => bandwidthHz <= rate * 0.45);
+      if (enough === undefined || enough > sampleRateHz * 0.75) return null;
+      return {
+        sentence:
+          `There is nothing above ${kilohertz(round(bandwidthHz, 100))}: ` +
+          `${kilohertz(enough)} would hold all of it, and it is stored at ${kilohertz(sampleRateHz)}.`,
+        cure: [step('resample', { rateHz: enough })],
+      };
+    },
+  },
+];
+
+const RATES = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000, 88_200, 96_000];
+
+/** Everything quiet is said once, as such. */
+function isAllQuiet(silenceSeconds: number, frames: number, rateHz: number): boolean {
+  return silenceSeconds >= frames / rateHz;
+}
+
+function round(value: number, to: number): number {
+  return Math.round(value / to) * to;
+}
+
+/** What there is to worry about, most telling first. `fileName` is the name that the file came with. */
+export function worriesOf(facts: Facts, fileName: string | null): Worry[] {
+  return kinds.flatMap(({ code, find }) => {
+    const found = find(facts, fileName);
+    return found ? [{ code, sentence: found.sentence, cure: found.cure ?? [] }] : [];
+  });
+}

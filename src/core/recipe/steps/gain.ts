@@ -1,0 +1,17 @@
+import * as yup from 'yup';
+import { gain as applyGain } from '../../dsp/level';
+import { signedDb } from '../../tradeNames';
+import type { StepKind } from '../types';
+
+export interface GainParams {
+  gainDb: number;
+}
+
+export const gain: StepKind<GainParams> = {
+  kind: 'gain',
+  name: 'Gain',
+  params: yup.object({ gainDb: yup.number().min(-120).max(60).required() }),
+  describe: ({ gainDb }) => `change the level by ${signedDb(gainDb)}`,
+  shape: (before) => before,
+  apply: (pcm, { gainDb }) => applyGain(pcm, gainDb),
+};
