@@ -96,12 +96,14 @@ test('what is not legal is refused with the nearest legal choices', () => {
   };
   expect(refuse('mp3', { kbps: 128 }, 47_000, 2)).toMatchObject({
     code: 'not-legal',
-    hint: 'Choose 44100 or 48000 Hz.',
+    hint: 'Resample to 44100 or 48000 Hz.',
   });
   expect(refuse('mp3', { kbps: 320 }, 22_050, 2)).toMatchObject({ code: 'not-legal' });
   expect(refuse('m4a', { kbps: 320 }, 8_000, 1)).toMatchObject({ code: 'not-legal' });
   expect(refuse('ogg', { quality: 11 }, 44_100, 2)).toMatchObject({ code: 'bad-setting' });
   expect(refuse('ogg', { quality: 4, speed: 3 }, 44_100, 2)).toMatchObject({ code: 'bad-setting' });
-  expect(refuse('mp3', {}, 44_100, 2)).toMatchObject({ code: 'bad-setting' });
+  expect(refuse('mp3', { kbps: 128, quality: 2 }, 44_100, 2)).toMatchObject({
+    code: 'bad-setting',
+  });
   expect(refuse('m4a', { kbps: 128 }, 44_100, 6)).toMatchObject({ code: 'not-legal' });
 });

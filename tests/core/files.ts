@@ -5,6 +5,8 @@ import { writeSound } from '@/core/formats/write';
 import { BijouError } from '@/core/errors';
 import { probe } from '@/core/measure/probe';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { applyRecipe } from '@/core/recipe/recipe';
+import type { Step, StepTools } from '@/core/recipe/types';
 import { sine } from './signals';
 
 /** Encodes whole channels. `gridBits` says that they lie on the grid of that depth. */
@@ -69,4 +71,17 @@ export async function refusal(bytes: Uint8Array): Promise<BijouError> {
   );
   if (error instanceof BijouError) return error;
   throw new Error(`expected a BijouError, got ${String(error)}`);
+}
+
+/** Applies steps to whole channels. */
+export function rendered(
+  steps: Step[],
+  channels: Float32Array[],
+  blockFrames?: number,
+  rateHz = 8_000,
+  tools?: StepTools,
+) {
+  const shape = { rateHz, channelCount: channels.length, frames: channels[0]!.length };
+  const open = () => pcmFromChannels(channels, rateHz, blockFrames ? { blockFrames } : {});
+  return applyRecipe({ version: 1, steps }, { shape, open }, tools);
 }

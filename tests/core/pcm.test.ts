@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { memorySource } from '@/core/bytes/source';
-import { changeChannels, channelModes } from '@/core/dsp/channels';
 import { trim } from '@/core/dsp/trim';
 import { LevelMeter } from '@/core/measure/level';
 import { PyramidBuilder, readColumns } from '@/core/measure/pyramid';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
-import { applyRecipe, shapeAfter } from '@/core/recipe/recipe';
-import type { Recipe } from '@/core/recipe/types';
+import { shapeAfter } from '@/core/recipe/recipe';
+import type { Recipe, Step } from '@/core/recipe/types';
+import type { ChannelMode } from '@/core/recipe/steps/channels';
+import { rendered } from './files';
 import { noise, sine } from './signals';
 
 const stereo = (frames: number) => [noise(frames, 1), noise(frames, 2)];
@@ -39,21 +40,23 @@ test('trim refuses a span outside the sound', async () => {
 
 test('channel changes are exact', async () => {
   const [left, right] = stereo(3_000) as [Float32Array, Float32Array];
-  const change = (mode: (typeof channelModes)[number]) =>
+  const change = async (mode: ChannelMode, sound = [left, right], channel?: number) =>
     collectChannels(
-      changeChannels(pcmFromChannels([left, right], 8_000, { blockFrames: 99 }), mode),
+      await rendered([{ kind: 'channels', on: true, params: { mode, channel } }], sound, 99),
     );
   expect(await change('left')).toEqual([left]);
   expect(await change('right')).toEqual([right]);
   expect(await change('mix')).toEqual([left.map((x, i) => (x + right[i]!) * 0.5)]);
   expect(await change('stereo')).toEqual([left, right]);
-  const mono = changeChannels(pcmFromChannels([left], 8_000), 'stereo');
-  expect(await collectChannels(mono)).toEqual([left, left]);
+  expect(await change('swap')).toEqual([right, left]);
+  expect(await change('keep', [left, right], 2)).toEqual([right]);
+  expect(await change('stereo', [left])).toEqual([left, left]);
+  expect(await change('left', [left])).toEqual([left]);
 });
 
-const step = fc.oneof(
+const step: fc.Arbitrary<Step> = fc.oneof(
   fc
-    .constantFrom(...channelModes)
+    .constantFrom('left', 'right', 'mix', 'stereo', 'swap')
     .map((mode) => ({ kind: 'channels', on: true, params: { mode } })),
   fc
     .constantFrom(8_000, 11_025, 22_050, 44_100)
@@ -81,13 +84,8 @@ test('a recipe gives exactly the shape that it states, and its blocks never matt
         } catch {
           return; // a span outside what an earlier step left: refused, which is right
         }
-        const render = (size?: number) =>
-          collectChannels(
-            applyRecipe(
-              recipe,
-              pcmFromChannels(stereo(frames), 22_050, { ...(size && { blockFrames: size }) }),
-            ),
-          );
+        const render = async (size?: number) =>
+          collectChannels(await rendered(recipe.steps, stereo(frames), size, 22_050));
         const whole = await render();
         expect(whole.length).toBe(stated.channelCount);
         expect(whole[0]!.length).toBe(stated.frames);
@@ -102,7 +100,7 @@ test('levels: full-scale sine, silence, polarity', () => {
   const measure = (channels: Float32Array[]) => {
     const meter = new LevelMeter(channels.length);
     meter.push(channels);
-    return meter.levels();
+    return meter.result();
   };
   const full = sine(48_000, 1_000, 48_000, 1);
   expect(measure([full]).rmsDbfs).toBeCloseTo(-3.01, 2);
@@ -113,6 +111,8 @@ test('levels: full-scale sine, silence, polarity', () => {
     peakDbfs: null,
     rmsDbfs: null,
     correlation: null,
+    dcOffset: 0,
+    identicalChannels: true,
   });
 });
 

@@ -85,7 +85,7 @@ test('formats, layouts and rates have one name everywhere', () => {
   expect(formatName('ogg', 'vorbis')).toBe('Ogg with Vorbis');
   expect(formatName('mp3', 'mp3')).toBe('MP3');
   expect(formatName('xyz', 'abc')).toBe('xyz with abc');
-  expect([1, 2, 6].map(layoutName)).toEqual(['mono', 'stereo', '6 channels']);
+  expect([1, 2, 6].map(layoutName)).toEqual(['mono', 'stereo', '5.1']);
   expect([8_000, 11_025, 44_100, 22_050].map(kilohertz)).toEqual([
     '8 kHz',
     '11.025 kHz',

@@ -17,6 +17,7 @@ test('an output that its own brief would not take is a failure, not a file', asy
   const task = {
     kind: 'build' as const,
     source,
+    raw: null,
     sourceShape: { rateHz: 44_100, channelCount: 2, frames: 44_100 },
     isCopy: false,
     // The brief wants mono; this recipe leaves the sound as it is.

@@ -1,3 +1,4 @@
+import { unmeasured } from '@/core/measure/probe';
 import fc from 'fast-check';
 import { keptSpan, withSpan } from '@/ui/shape/keep';
 import { pan, rulerMarks, zoom } from '@/ui/shape/view';
@@ -19,7 +20,10 @@ const sound: Sound = {
   removedAt: null,
   bytes: 100,
   warnings: [],
+  raw: null,
+  worries: [],
   facts: {
+    ...unmeasured,
     container: 'wav',
     codec: 'pcm',
     sampleRateHz: 48_000,

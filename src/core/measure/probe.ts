@@ -4,7 +4,7 @@ import { noSound } from '../formats/problems';
 import type { RawDescription } from '../formats/raw/reader';
 import type { AddedFrames, OtherRate, SoundHeader, SoundReader, Warning } from '../formats/types';
 import { BijouError } from '../errors';
-import type { Marks } from '../marks';
+import { noMarks, type Marks } from '../marks';
 import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { Analyser, type Measures } from './analyser';
 
@@ -24,6 +24,27 @@ export interface Facts
   addedFrames: AddedFrames;
   otherRates: readonly OtherRate[];
 }
+
+/** Stands in for what a sound that was read by an older Bijou was not asked yet. */
+export const unmeasured = {
+  ...noMarks,
+  speakers: null,
+  addedFrames: { head: 0, tail: 0 },
+  otherRates: [],
+  dcOffset: 0,
+  identicalChannels: false,
+  truePeakDbtp: null,
+  lufs: null,
+  loudnessRangeLu: null,
+  clippedRuns: 0,
+  clippedPlaces: [],
+  headSilenceSeconds: 0,
+  tailSilenceSeconds: 0,
+  bandwidthHz: null,
+  shelfHz: null,
+  spectrum: null,
+  usedBits: null,
+} satisfies Partial<Facts>;
 
 export interface ProbeOptions {
   /** Sees every block on its way, e.g. to build the peak pyramid. */

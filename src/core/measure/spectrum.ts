@@ -19,26 +19,31 @@ export interface SpectrumFacts {
 }
 
 const SIZE = 4_096;
-const HOP = SIZE;
 /** A bin below both of these is empty: the floor of 16 bits, and far below the loudest. */
 const FLOOR_DB = -120;
 const RANGE_DB = 88;
-/** How far from the end the steepness is read, and how much the level must fall there. */
+/** How far inside and outside the end the levels are read, and how much they must differ. */
 const SHELF_HZ = 700;
+const GAP_HZ = 300;
 const SHELF_FALL_DB = 18;
 
 /** Blackman–Harris window of four terms: side lobes at −92 dB (Harris, Proc. IEEE 66/1, 1978). */
-const window = Float64Array.from({ length: SIZE }, (_, i) => {
-  const x = (2 * Math.PI * i) / SIZE;
-  return 0.35875 - 0.48829 * Math.cos(x) + 0.14128 * Math.cos(2 * x) - 0.01168 * Math.cos(3 * x);
-});
-const windowSum = window.reduce((sum, w) => sum + w, 0);
+function blackmanHarris(length: number): Float64Array {
+  return Float64Array.from({ length }, (_, i) => {
+    const x = (2 * Math.PI * i) / length;
+    return 0.35875 - 0.48829 * Math.cos(x) + 0.14128 * Math.cos(2 * x) - 0.01168 * Math.cos(3 * x);
+  });
+}
+
+const wholeWindow = blackmanHarris(SIZE);
 
 /** Averages the power spectra of all channels. */
 export class SpectrumMeter {
   private readonly fft = new FFT(SIZE);
   private readonly power = new Float64Array(SIZE / 2 + 1);
-  private readonly held: Float32Array[];
+  private held: Float32Array[];
+  /** The stretch before, so that the last one can begin inside it. */
+  private before: Float32Array[] | null = null;
   private filled = 0;
   private pictures = 0;
   private readonly input = new Float64Array(SIZE);
@@ -55,20 +60,29 @@ export class SpectrumMeter {
   push(block: Block): void {
     const frames = block[0]?.length ?? 0;
     for (let at = 0; at < frames;) {
-      const take = Math.min(HOP - this.filled, frames - at);
+      const take = Math.min(SIZE - this.filled, frames - at);
       block.forEach((channel, c) =>
         this.held[c]!.set(channel.subarray(at, at + take), this.filled),
       );
       this.filled += take;
       at += take;
-      if (this.filled === HOP) this.transform();
+      if (this.filled < SIZE) continue;
+      this.transform(this.held, wholeWindow);
+      const spare = this.before ?? this.held.map(() => new Float32Array(SIZE));
+      this.before = this.held;
+      this.held = spare;
+      this.filled = 0;
     }
   }
 
-  private transform(): void {
-    for (const channel of this.held) {
+  /** Adds the spectra of stretches that the window makes end softly; what it does not reach is silence. */
+  private transform(channels: readonly Float32Array[], window: Float64Array): void {
+    const sum = window.reduce((total, w) => total + w, 0);
+    const scale = (2 / sum) ** 2;
+    for (const channel of channels) {
       let isSilent = true;
-      for (let i = 0; i < SIZE; i++) {
+      this.input.fill(0);
+      for (let i = 0; i < window.length; i++) {
         const x = channel[i]!;
         if (x !== 0) isSilent = false;
         this.input[i] = x * window[i]!;
@@ -79,23 +93,34 @@ export class SpectrumMeter {
       for (let bin = 0; bin <= SIZE / 2; bin++) {
         const re = output[2 * bin]!;
         const im = output[2 * bin + 1]!;
-        power[bin]! += re * re + im * im;
+        power[bin]! += (re * re + im * im) * scale;
       }
       this.pictures++;
     }
-    this.filled = 0;
+  }
+
+  /** The end of the sound: a whole stretch where there is one, else all there is. */
+  private last(): void {
+    const { before, filled } = this;
+    if (filled === 0) return;
+    if (!before) {
+      this.transform(this.held, blackmanHarris(filled));
+      return;
+    }
+    const stretches = this.held.map((channel, c) => {
+      const joined = new Float32Array(SIZE);
+      joined.set(before[c]!.subarray(filled));
+      joined.set(channel.subarray(0, filled), SIZE - filled);
+      return joined;
+    });
+    this.transform(stretches, wholeWindow);
   }
 
   result(): SpectrumFacts {
-    if (this.filled > 0) {
-      // The last stretch, or a sound shorter than one: silence behind it.
-      for (const channel of this.held) channel.fill(0, this.filled);
-      this.transform();
-    }
+    this.last();
     if (this.pictures === 0) return { bandwidthHz: null, shelfHz: null, spectrum: null };
     const levels = Array.from(this.power, (sum) => {
-      const scaled = (sum / this.pictures) * (2 / windowSum) ** 2;
-      return powerToDb(scaled) ?? -200;
+      return powerToDb(sum / this.pictures) ?? -200;
     });
     const end = endBin(levels);
     const binHz = this.rateHz / SIZE;
@@ -118,13 +143,14 @@ function endBin(levels: readonly number[]): number | null {
 /** Nature fades; a cut-off falls. Read well inside the band, and well below half the rate. */
 function isShelf(levels: readonly number[], end: number, binHz: number): boolean {
   const reach = Math.round(SHELF_HZ / binHz);
-  if (end < 4 * reach || end + reach > levels.length * 0.97) return false;
+  const gap = Math.round(GAP_HZ / binHz);
+  if (end < 4 * reach || end + 2 * gap >= levels.length) return false;
   const mean = (from: number, to: number) => {
     const part = levels.slice(from, to);
     return part.reduce((sum, level) => sum + level, 0) / part.length;
   };
   const inside = mean(end - 2 * reach, end - reach);
-  const outside = mean(Math.min(levels.length - 2, end + reach), levels.length);
+  const outside = mean(end + gap, levels.length);
   const earlier = mean(end - 4 * reach, end - 3 * reach);
   // The fall must lie at the end, not lead up to it.
   return inside - outside >= SHELF_FALL_DB && earlier - inside < (inside - outside) / 2;

@@ -24,7 +24,7 @@ const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
 });
 
 /** Encoders cut here; below, a lower sample rate is the likelier reason. */
-const LOSSY_SHELF_HZ = { from: 14_800, to: 20_800 };
+const LOSSY_SHELF_HZ = { from: 14_800, to: 20_900 };
 const lossless = new Set(['pcm', 'float', 'flac', 'alac', 'ima-adpcm']);
 
 const kinds: readonly WorryKind[] = [

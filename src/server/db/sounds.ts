@@ -1,8 +1,7 @@
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import { noMarks } from '@/core/marks';
-import type { Facts } from '@/core/measure/probe';
+import { unmeasured, type Facts } from '@/core/measure/probe';
 import { worriesOf } from '@/core/measure/worries';
 import type { Recipe } from '@/core/recipe/types';
 import type { Sound, SoundState } from '@/wire';
@@ -12,27 +11,6 @@ import type { Db } from './open';
 type Stored = Omit<Sound, 'recipe' | 'error' | 'facts' | 'warnings' | 'worries' | 'raw'> &
   Record<'recipe' | 'warnings', string> &
   Record<'error' | 'facts' | 'raw', string | null>;
-
-/** What sounds that were read before these were measured have instead, until they are read again. */
-const unmeasured = {
-  ...noMarks,
-  speakers: null,
-  addedFrames: { head: 0, tail: 0 },
-  otherRates: [],
-  dcOffset: 0,
-  identicalChannels: false,
-  truePeakDbtp: null,
-  lufs: null,
-  loudnessRangeLu: null,
-  clippedRuns: 0,
-  clippedPlaces: [],
-  headSilenceSeconds: 0,
-  tailSilenceSeconds: 0,
-  bandwidthHz: null,
-  shelfHz: null,
-  spectrum: null,
-  usedBits: null,
-};
 
 function revive(row: Stored): Sound {
   const facts = row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as Facts) };

@@ -4,6 +4,7 @@ import { ascii, decodeText, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
+import { readId3Chunk } from '../tags/id3';
 import type { OpenedFile, ReaderKind } from '../types';
 import { readExtended } from './extended';
 
@@ -143,11 +144,13 @@ function marksOf(chunks: ReadonlyMap<string, Uint8Array[]>, frames: number): Mar
     const body = chunks.get(id)?.[0];
     return body && decodeText(body);
   };
-  const tags: Tags = tidyTags({
+  const id3 = (chunks.get('ID3 ') ?? []).map(readId3Chunk);
+  const plain = tidyTags({
     title: text(textChunks.title),
     artist: text(textChunks.artist),
     comment: text(textChunks.comment),
   });
+  const tags: Tags = Object.assign(plain, ...id3) as Tags;
   const markers = readMarkers(chunks.get('MARK')?.[0]);
   const loop = readLoop(chunks.get('INST')?.[0], markers, frames);
   const ends = loop ? [loop.startId, loop.endId] : [];

@@ -5,6 +5,7 @@ import type { Marker, Marks } from '../../marks';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { ByteWriter, encodeText, joinBytes } from '../bits';
 import { SampleWriter } from '../pcm/quantise';
+import { writeId3v2 } from '../tags/id3';
 import type { WriterKind, WriteResult } from '../types';
 import { writeExtended } from './extended';
 
@@ -75,7 +76,7 @@ function chunk(id: string, data: Uint8Array): Uint8Array {
   return (data.length % 2 === 1 ? out.u8(0) : out).bytes();
 }
 
-/** Tags that AIFF has chunks for; the loop as two markers and an instrument that names them. */
+/** Tags; the loop as two markers and an instrument that names them. */
 function writeMarks({ tags, loop, markers }: Marks): Uint8Array {
   const texts = [
     ['NAME', tags.title],
@@ -83,6 +84,8 @@ function writeMarks({ tags, loop, markers }: Marks): Uint8Array {
     ['ANNO', tags.comment],
   ] as const;
   const parts = texts.flatMap(([id, text]) => (text ? [chunk(id, encodeText(text))] : []));
+  // AIFF's own chunks know three tags; the rest stands in one that other programs read too.
+  if (Object.keys(tags).length > 0) parts.push(chunk('ID3 ', writeId3v2(tags)));
   const all: Marker[] = [...markers];
   if (loop) {
     all.push({ frame: loop.startFrame, name: 'loop start' });

@@ -43,6 +43,12 @@ export async function readId3v2(source: ByteSource): Promise<Id3Found> {
   }
 }
 
+/** Reads a tag that another format keeps in a chunk of its own; empty when it is none. */
+export function readId3Chunk(bytes: Uint8Array): Tags {
+  if (bytes.length < 10 || ascii(bytes, 0, 3) !== 'ID3') return {};
+  return readFrames(bytes.subarray(10, 10 + syncsafe(bytes, 6)), bytes[3]!, bytes[5]!);
+}
+
 /** Where the first byte behind the ID3v2 tags lies. */
 export async function skipId3v2(source: ByteSource): Promise<number> {
   return (await readId3v2(source)).soundStart;

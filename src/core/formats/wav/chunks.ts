@@ -3,6 +3,7 @@ import type { Marks, Tags } from '../../marks';
 import { ascii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
 import type { OtherRate } from '../types';
+import { readId3Chunk } from '../tags/id3';
 import { readRiffInfo } from '../tags/riffInfo';
 import { namedMarkers, readCues, readLabels, readSampler } from './marks';
 
@@ -119,7 +120,8 @@ function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
 /** Loop, markers and tags out of the chunks beside the sound. */
 export function marksOf(others: WavChunks['others'], frames: number): Marks {
   const lists = others.get('LIST') ?? [];
-  const tags: Tags = Object.assign({}, ...lists.map(readRiffInfo)) as Tags;
+  const id3 = ['id3 ', 'ID3 '].flatMap((id) => others.get(id) ?? []).map(readId3Chunk);
+  const tags: Tags = Object.assign({}, ...id3, ...lists.map(readRiffInfo)) as Tags;
   const cues = (others.get('cue ') ?? []).flatMap(readCues);
   const labels = new Map(lists.flatMap((list) => [...readLabels(list)]));
   const sampler = others.get('smpl')?.[0];
