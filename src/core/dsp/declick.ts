@@ -101,6 +101,7 @@ class Mender {
     for (const { start, frames } of this.bursts(unforeseen, limit, count)) {
       const frame = firstFrame + start - CONTEXT;
       if (frame < this.mendedUpTo || start + frames > span.length - ORDER) continue;
+      if (isEdge(signal, start, start + frames)) continue;
       interpolate(signal, a, start, frames);
       for (let i = start; i < start + frames; i++) span[i] = signal[i]!;
       this.mendedUpTo = frame + frames;
@@ -124,6 +125,24 @@ class Mender {
     }
     return found;
   }
+}
+
+/** Frames on both sides whose levels are compared, and how many times one must be louder. */
+const EDGE_FRAMES = 128;
+const EDGE_RATIO = 8;
+
+/** Whether sound begins or ends here: a click has the same sound on both sides, or none on both. */
+function isEdge(signal: Float64Array, start: number, end: number): boolean {
+  const before = rms(signal.subarray(Math.max(0, start - EDGE_FRAMES), start));
+  const after = rms(signal.subarray(end, end + EDGE_FRAMES));
+  return (
+    Math.max(before, after) > LEAST &&
+    Math.max(before, after) > EDGE_RATIO * Math.min(before, after)
+  );
+}
+
+function rms(part: Float64Array): number {
+  return Math.sqrt(part.reduce((sum, x) => sum + x * x, 0) / Math.max(1, part.length));
 }
 
 function median(values: Float64Array): number {

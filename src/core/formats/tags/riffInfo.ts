@@ -1,5 +1,5 @@
 import { tidyTags, type TagName, type Tags } from '../../marks';
-import { ascii, ByteWriter, decodeText, encodeText, viewOf } from '../bits';
+import { ascii, ByteWriter, decodeText, encodeText, joinBytes, viewOf } from '../bits';
 
 /** Chunks of a RIFF `LIST` of type `INFO` (Microsoft, Multimedia Programming Interface 1.0). */
 const chunks: Record<TagName, readonly string[]> = {
@@ -40,9 +40,16 @@ export function writeRiffInfo(tags: Tags): Uint8Array {
   const list = new ByteWriter().text('INFO');
   for (const [name, text] of Object.entries(tags)) {
     const id = chunks[name as TagName][0]!;
-    list.raw(riffChunk(id, encodeText(`${text}\0`)));
+    list.raw(riffChunk(id, joinBytes(infoText(text), new Uint8Array(1))));
   }
   return list.length > 4 ? riffChunk('LIST', list.bytes()) : new Uint8Array(0);
+}
+
+/** ISO 8859-1 as the format has it, where the text fits and cannot be taken for UTF-8; else UTF-8. */
+function infoText(text: string): Uint8Array {
+  const narrow = Uint8Array.from(text, (letter) => letter.charCodeAt(0));
+  const fits = [...text].every((letter) => letter.codePointAt(0)! < 256);
+  return fits && decodeText(narrow) === text ? narrow : encodeText(text);
 }
 
 /** One chunk with its length in front, padded to an even size. */

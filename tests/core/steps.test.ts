@@ -1,0 +1,378 @@
+import fc from 'fast-check';
+import { monoMatrix, stereoMatrix } from '@/core/dsp/channels';
+import { fadeShapes } from '@/core/dsp/fade';
+import type { Warning } from '@/core/formats/types';
+import { measureLevels } from '@/core/measure/levels';
+import { collectChannels } from '@/core/pcm/pcm';
+import { marksAfter, parseRecipe, shapeAfter } from '@/core/recipe/recipe';
+import { plainTools, type Step } from '@/core/recipe/types';
+import { rendered } from './files';
+import { errorDb, noise, sine } from './signals';
+
+const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
+  kind,
+  on: true,
+  params,
+});
+const apply = async (
+  steps: Step[],
+  channels: Float32Array[],
+  blockFrames?: number,
+  rateHz = 8_000,
+) => collectChannels(await rendered(steps, channels, blockFrames, rateHz));
+
+/** Every kind of step with parameters that fit a stereo sound of at least 2,000 frames. */
+const everyStep: Step[] = [
+  step('keep', { startFrame: 100, endFrame: 1_900 }),
+  step('cut', { startFrame: 200, endFrame: 700 }),
+  step('cut', { startFrame: 200, endFrame: 700, crossfadeFrames: 64 }),
+  step('blank', { startFrame: 10, endFrame: 600 }),
+  step('silence', { atFrame: 333, frames: 500 }),
+  step('fade-in', { frames: 400, shape: 's' }),
+  step('fade-out', { frames: 400, shape: 'equal-power' }),
+  step('gain', { gainDb: -6 }),
+  step('normalise', { to: 'peak', target: -3 }),
+  step('normalise', { to: 'true-peak', target: -1 }),
+  step('channels', { mode: 'swap' }),
+  step('channels', { mode: 'mix' }),
+  step('polarity'),
+  step('offset'),
+  step('reverse'),
+  step('declick'),
+  step('relabel', { rateHz: 11_025 }),
+  step('speed', { factor: 1.25 }),
+  step('resample', { rateHz: 12_000 }),
+];
+
+test.each(everyStep.map((one) => [JSON.stringify([one.kind, one.params]), one] as const))(
+  '%s gives the shape that it states, whatever the blocks',
+  async (_, one) => {
+    parseRecipe({ version: 1, steps: [one] });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.integer({ min: 2_000, max: 6_000 }),
+        fc.integer({ min: 7, max: 3_000 }),
+        async (frames, blockFrames) => {
+          const sound = [noise(frames, 1, 0.3), noise(frames, 2, 0.2)];
+          const stated = shapeAfter(
+            { version: 1, steps: [one] },
+            { rateHz: 8_000, channelCount: 2, frames },
+          );
+          const whole = await apply([one], sound);
+          expect([whole.length, whole[0]!.length]).toEqual([stated.channelCount, stated.frames]);
+          const cut = await apply([one], sound, blockFrames);
+          cut.forEach((channel, c) => {
+            expect(channel.length).toBe(whole[c]!.length);
+            // Whole-sound figures are sums, whose last bits depend on the blocks.
+            channel.forEach((x, i) => {
+              if (Math.abs(x - whole[c]![i]!) > 1e-6) throw new Error(`frame ${i} differs`);
+            });
+          });
+        },
+      ),
+      { numRuns: 8 },
+    );
+  },
+);
+
+describe('fades', () => {
+  test.each(Object.keys(fadeShapes))(
+    '%s begins and ends at exactly 0 and never falls',
+    async (shape) => {
+      const ones = new Float32Array(1_000).fill(1);
+      const [out] = await apply([step('fade-out', { frames: 300, shape })], [ones], 77);
+      expect(out![999]).toBe(0);
+      expect(out![699]).toBe(1);
+      const [risen] = await apply([step('fade-in', { frames: 300, shape })], [ones], 77);
+      expect(risen![0]).toBe(0);
+      expect(risen![300]).toBe(1);
+      for (let i = 1; i < 1_000; i++) {
+        if (risen![i]! < risen![i - 1]!) throw new Error(`falls at ${i}`);
+        expect(out![999 - i]).toBeCloseTo(risen![i]!, 6);
+      }
+    },
+  );
+
+  test('two equal-power fades of unlike sounds keep the power', () => {
+    const { rise } = fadeShapes['equal-power'];
+    for (const t of [0, 0.2, 0.5, 0.9]) expect(rise(t) ** 2 + rise(1 - t) ** 2).toBeCloseTo(1, 12);
+  });
+
+  test('a fade longer than the sound is refused', () => {
+    const recipe = { version: 1 as const, steps: [step('fade-in', { frames: 99, shape: 's' })] };
+    expect(() => shapeAfter(recipe, { rateHz: 8_000, channelCount: 1, frames: 98 })).toThrow(
+      /longer/,
+    );
+  });
+});
+
+describe('levels', () => {
+  const sound = () => [sine(48_000, 997, 96_000, 0.3), sine(48_000, 440, 96_000, 0.1)];
+  const notes = async (params: object) => {
+    const found: Warning[] = [];
+    const tools = { ...plainTools, note: (warning: Warning) => found.push(warning) };
+    const pcm = await rendered([step('normalise', { ...params })], sound(), 5_000, 48_000, tools);
+    return { levels: await measureLevels(pcm), found };
+  };
+
+  test.each([
+    [{ to: 'peak', target: -1 }, 'peakDbfs', -1],
+    [{ to: 'true-peak', target: -2 }, 'truePeakDbtp', -2],
+    [{ to: 'lufs', target: -16 }, 'lufs', -16],
+  ] as const)('%j is met', async (params, measure, target) => {
+    const { levels, found } = await notes(params);
+    expect(levels[measure]).toBeCloseTo(target, 2);
+    expect(found).toEqual([]);
+  });
+
+  test('a ceiling holds the level back, and says so', async () => {
+    const { levels, found } = await notes({ to: 'lufs', target: -3, ceilingDbtp: -1 });
+    expect(levels.truePeakDbtp).toBeCloseTo(-1, 2);
+    expect(found).toMatchObject([{ code: 'held-back' }]);
+  });
+
+  test('silence has no level to normalise', async () => {
+    const silence = [new Float32Array(48_000)];
+    for (const to of ['peak', 'lufs']) {
+      await expect(apply([step('normalise', { to, target: -1 })], silence)).rejects.toMatchObject({
+        code: 'not-legal',
+      });
+    }
+  });
+
+  test('a later step measures what the earlier ones left', async () => {
+    const steps = [
+      step('keep', { startFrame: 0, endFrame: 4_000 }),
+      step('gain', { gainDb: -20 }),
+      step('normalise', { to: 'peak', target: 0 }),
+    ];
+    const loudLater = sine(8_000, 300, 8_000, 0.2).map((x, i) => (i < 4_000 ? x : x * 4));
+    const [out] = await apply(steps, [loudLater], 999);
+    expect(Math.max(...out!)).toBeCloseTo(1, 5);
+  });
+
+  test('DC offset goes from each channel, polarity turns, twice is as before', async () => {
+    const [a, b] = await apply(
+      [step('offset')],
+      [sine(8_000, 100, 8_000).map((x) => x + 0.1), noise(8_000)],
+    );
+    for (const channel of [a!, b!]) {
+      expect(Math.abs(channel.reduce((sum, x) => sum + x, 0) / channel.length)).toBeLessThan(1e-6);
+    }
+    const original = noise(500);
+    expect(await apply([step('polarity'), step('polarity')], [original])).toEqual([original]);
+  });
+});
+
+describe('order and time', () => {
+  test('reverse twice is as before, once is backwards', async () => {
+    const sound = [noise(70_001, 1), noise(70_001, 2)];
+    expect(await apply([step('reverse'), step('reverse')], sound, 1_003)).toEqual(sound);
+    expect((await apply([step('reverse')], sound))[1]).toEqual(sound[1]!.slice().reverse());
+  });
+
+  test('cut and insert are exact', async () => {
+    const sound = noise(1_000);
+    expect(await apply([step('cut', { startFrame: 100, endFrame: 400 })], [sound], 33)).toEqual([
+      Float32Array.from([...sound.slice(0, 100), ...sound.slice(400)]),
+    ]);
+    for (const atFrame of [0, 99, 500, 1_000]) {
+      const [out] = await apply([step('silence', { atFrame, frames: 7 })], [sound], 100);
+      expect(out).toEqual(
+        Float32Array.from([
+          ...sound.slice(0, atFrame),
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          0,
+          ...sound.slice(atFrame),
+        ]),
+      );
+    }
+  });
+
+  test('a crossfaded cut has no step at its seam', async () => {
+    const up = Float32Array.from({ length: 1_000 }, (_, i) => (i < 500 ? 0.5 : -0.5));
+    const params = { startFrame: 300, endFrame: 700 };
+    const jump = (x: Float32Array) => Math.max(...x.slice(1).map((v, i) => Math.abs(v - x[i]!)));
+    const [hard] = await apply([step('cut', params)], [up]);
+    const [soft] = await apply([step('cut', { ...params, crossfadeFrames: 100 })], [up], 41);
+    expect(jump(hard!)).toBeCloseTo(1, 5);
+    expect(jump(soft!)).toBeLessThan(0.02);
+  });
+
+  test('speed changes pitch and length by the same factor', async () => {
+    const [out] = await apply(
+      [step('speed', { factor: 2 })],
+      [sine(48_000, 500, 48_000)],
+      5_000,
+      48_000,
+    );
+    expect(out!.length).toBe(24_000);
+    expect(errorDb(out!, sine(48_000, 1_000, 24_000), 500, 23_500)).toBeLessThan(-80);
+  });
+
+  test('a relabelled sound keeps every frame', async () => {
+    const sound = noise(500);
+    const pcm = await rendered([step('relabel', { rateHz: 22_050 })], [sound], 100, 44_100);
+    expect(pcm.rateHz).toBe(22_050);
+    expect(await collectChannels(pcm)).toEqual([sound]);
+  });
+});
+
+describe('channels', () => {
+  test('downmix after ITU-R BS.775: centre and surrounds 3 dB down, LFE dropped, nothing clips', () => {
+    const [left, right] = stereoMatrix(6) as [number[], number[]];
+    const [l, , c, lfe, ls] = left as [number, number, number, number, number];
+    expect(c / l).toBeCloseTo(Math.SQRT1_2, 9);
+    expect(ls / l).toBeCloseTo(Math.SQRT1_2, 9);
+    expect(lfe).toBe(0);
+    expect(right).toEqual([left[1], left[0], left[2], left[3], left[5], left[4]]);
+    const mono = monoMatrix(6)[0]!;
+    expect(mono[2]! / mono[0]!).toBeCloseTo(Math.SQRT2, 9);
+    expect(mono[4]! / mono[0]!).toBeCloseTo(Math.SQRT1_2, 9);
+    for (let count = 1; count <= 8; count++) {
+      for (const row of [...stereoMatrix(count), ...monoMatrix(count)]) {
+        expect(row.reduce((sum, gain) => sum + gain, 0)).toBeLessThanOrEqual(1 + 1e-12);
+      }
+    }
+    expect(() => stereoMatrix(9)).toThrow(/Nobody has said/);
+  });
+
+  test('5.1 to stereo to mono is 5.1 to mono, but for the scale', async () => {
+    const six = Array.from({ length: 6 }, (_, c) => noise(300, c + 1));
+    const [direct] = await apply([step('channels', { mode: 'mix' })], six);
+    const [both] = await apply(
+      [step('channels', { mode: 'stereo' }), step('channels', { mode: 'mix' })],
+      six,
+    );
+    const scale = direct![10]! / both![10]!;
+    direct!.forEach((x, i) => expect(x).toBeCloseTo(both![i]! * scale, 5));
+  });
+
+  test('split: every channel alone is that channel', async () => {
+    const six = Array.from({ length: 6 }, (_, c) => noise(300, c + 1));
+    for (let channel = 1; channel <= 6; channel++) {
+      expect(await apply([step('channels', { mode: 'keep', channel })], six)).toEqual([
+        six[channel - 1],
+      ]);
+    }
+    await expect(apply([step('channels', { mode: 'keep', channel: 7 })], six)).rejects.toThrow(
+      /no channel 7/,
+    );
+  });
+});
+
+describe('declick', () => {
+  const clean = () => sine(44_100, 330, 60_000, 0.4).map((x, i) => x + 0.1 * Math.sin(i * 0.31));
+
+  test('finds the impulses that were put in, mends them, and leaves the rest bit for bit', async () => {
+    const original = clean();
+    const hurt = original.slice();
+    const places = [3_000, 20_480, 20_900, 41_777, 59_000];
+    places.forEach((at, n) => {
+      for (let i = 0; i <= n % 3; i++) hurt[at + i]! += n % 2 ? -0.6 : 0.7;
+    });
+    const found: Warning[] = [];
+    const tools = { ...plainTools, note: (warning: Warning) => found.push(warning) };
+    const [mended] = await collectChannels(
+      await rendered([step('declick')], [hurt], 7_000, 44_100, tools),
+    );
+    expect(found).toMatchObject([
+      { code: 'mended', message: expect.stringContaining('5 clicks were mended') },
+    ]);
+    places.forEach((at) => {
+      for (let i = at - 1; i < at + 4; i++)
+        expect(Math.abs(mended![i]! - original[i]!)).toBeLessThan(0.02);
+    });
+    let changed = 0;
+    mended!.forEach((x, i) => (changed += x === hurt[i] ? 0 : 1));
+    // A click is mended together with the frames whose prediction it disturbed.
+    expect(changed).toBeLessThan(places.length * 30);
+  });
+
+  test('leaves alone what has no clicks: noise, a tone, a drum', async () => {
+    const drum = Float32Array.from({ length: 30_000 }, (_, i) =>
+      i < 8_000 ? 0 : 0.8 * Math.exp(-(i - 8_000) / 3_000) * Math.sin((i - 8_000) * 0.02),
+    );
+    for (const sound of [noise(30_000), sine(44_100, 997, 30_000), drum]) {
+      expect(await apply([step('declick')], [sound], 4_000, 44_100)).toEqual([sound]);
+    }
+  });
+});
+
+describe('loops and markers go where their frames go', () => {
+  const marks = {
+    tags: { title: 'Bell' },
+    loop: { startFrame: 10_000, endFrame: 30_000 },
+    markers: [{ frame: 5_000, name: 'strike' }],
+  };
+  const after = (...steps: Step[]) =>
+    marksAfter({ version: 1, steps }, { rateHz: 48_000, channelCount: 1, frames: 48_000 }, marks);
+
+  test.each([
+    ['resample', { rateHz: 44_100 }, { startFrame: 9_188, endFrame: 27_563 }, 4_594],
+    [
+      'keep',
+      { startFrame: 4_000, endFrame: 40_000 },
+      { startFrame: 6_000, endFrame: 26_000 },
+      1_000,
+    ],
+    ['keep', { startFrame: 12_000, endFrame: 40_000 }, null, undefined],
+    ['cut', { startFrame: 0, endFrame: 4_000 }, { startFrame: 6_000, endFrame: 26_000 }, 1_000],
+    [
+      'cut',
+      { startFrame: 15_000, endFrame: 16_000 },
+      { startFrame: 10_000, endFrame: 29_000 },
+      5_000,
+    ],
+    ['silence', { atFrame: 0, frames: 100 }, { startFrame: 10_100, endFrame: 30_100 }, 5_100],
+    ['reverse', {}, { startFrame: 18_000, endFrame: 38_000 }, 43_000],
+    ['speed', { factor: 2 }, { startFrame: 5_000, endFrame: 15_000 }, 2_500],
+    ['relabel', { rateHz: 24_000 }, { startFrame: 10_000, endFrame: 30_000 }, 5_000],
+    ['gain', { gainDb: 3 }, { startFrame: 10_000, endFrame: 30_000 }, 5_000],
+  ] as const)('%s %j', (kind, params, loop, marker) => {
+    const moved = after(step(kind, params));
+    expect(moved.loop).toEqual(loop);
+    expect(moved.markers[0]?.frame).toBe(marker);
+    expect(moved.tags).toEqual(marks.tags);
+  });
+
+  test('a rate change keeps a loop whole and inside the sound, whatever the rates', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 300_000 }),
+        fc.nat(),
+        fc.nat(),
+        fc.constantFrom(8_000, 11_025, 22_050, 44_100, 48_000, 96_000),
+        fc.constantFrom(8_000, 11_025, 22_050, 44_100, 48_000, 96_000),
+        (frames, a, b, fromHz, toHz) => {
+          const [startFrame, endFrame] = [a % frames, 1 + (b % frames)].sort((x, y) => x - y) as [
+            number,
+            number,
+          ];
+          if (startFrame === endFrame) return;
+          const before = { rateHz: fromHz, channelCount: 1, frames };
+          const recipe = { version: 1 as const, steps: [step('resample', { rateHz: toHz })] };
+          const { loop } = marksAfter(recipe, before, {
+            ...marks,
+            markers: [],
+            loop: { startFrame, endFrame },
+          });
+          const length = Math.round(((endFrame - startFrame) * toHz) / fromHz);
+          if (length < 1) {
+            expect(loop).toBeNull();
+            return;
+          }
+          const total = shapeAfter(recipe, before).frames;
+          expect(loop!.endFrame - loop!.startFrame).toBe(Math.min(length, total));
+          expect(loop!.startFrame).toBeGreaterThanOrEqual(0);
+          expect(loop!.endFrame).toBeLessThanOrEqual(total);
+        },
+      ),
+    );
+  });
+});
