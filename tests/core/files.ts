@@ -61,6 +61,8 @@ export const samples = {
   mp3: tone('mp3', { kbps: 128 }),
   ogg: tone('ogg', { quality: 4 }),
   m4a: tone('m4a', { kbps: 128 }),
+  aiff: tone('aiff', { bits: 24 }),
+  flac: tone('flac', { bits: 16 }),
 };
 
 /** Probes bytes and answers the error that a person would be shown. */

@@ -5,16 +5,17 @@ import { WaveFile } from 'wavefile';
 import { memorySource } from '@/core/bytes/source';
 import { ByteWriter, joinBytes } from '@/core/formats/bits';
 import { writeExtended, readExtended } from '@/core/formats/aiff/extended';
-import { element, ID, text, uint } from '@/core/formats/webm/ebml';
 import { oggPackets } from '@/core/formats/ogg/packets';
 import { readPage } from '@/core/formats/ogg/page';
 import { openSound } from '@/core/formats/open';
 import { parseRaw } from '@/core/formats/raw/reader';
 import { collectChannels } from '@/core/pcm/pcm';
 import { decode, encode } from './files';
-import { aacPackets, adtsFile, heAacFile } from './made/aac';
-import { alacFile } from './made/alac';
-import { layerTwo } from './made/layerTwo';
+import { aacPackets, adtsFile, heAacFile } from '../../tools/made/aac';
+import { alacFile } from '../../tools/made/alac';
+import { layerTwo } from '../../tools/made/layerTwo';
+import { rf64Of } from '../../tools/made/rf64';
+import { webmOf } from '../../tools/made/webmVorbis';
 import { errorDb, gridNoise, noise, sine } from './signals';
 
 const FRAMES = 10_000;
@@ -101,18 +102,7 @@ describe('WAV as another package writes it', () => {
 
 test('RF64 states its length where 32 bits are not enough', async () => {
   const plain = await encode([gridNoise(FRAMES, 16)], 48_000, 'wav', { bits: 16 }, 16);
-  const ds64 = new ByteWriter()
-    .text('ds64')
-    .u32le(28)
-    .i64le(0n)
-    .i64le(BigInt(FRAMES * 2))
-    .i64le(0n)
-    .u32le(0);
-  const rf64 = joinBytes(plain.subarray(0, 12), ds64.bytes(), plain.subarray(12));
-  rf64.set([...'RF64'].map((letter) => letter.charCodeAt(0)));
-  const view = new DataView(rf64.buffer);
-  view.setUint32(4, 0xffffffff, true);
-  view.setUint32(36 + 36 + 4, 0xffffffff, true);
+  const rf64 = rf64Of(plain);
   expect(Buffer.from(rf64).indexOf('data')).toBe(36 + 36);
   const { channels, header, warnings } = await decode(rf64);
   expect(warnings).toEqual([]);
@@ -263,45 +253,7 @@ describe('Opus', () => {
 test('WebM with Vorbis holds the same sound as the Ogg', async () => {
   const sound = [sine(44_100, 440, 50_000), sine(44_100, 660, 50_000)];
   const ogg = await encode(sound, 44_100, 'ogg', { quality: 5 });
-  const packets: Uint8Array[] = [];
-  const { serial } = readPage(ogg, 0)!;
-  for await (const packet of oggPackets(memorySource(ogg), serial))
-    packets.push(packet.data.slice());
-  const [id, comment, setup, ...rest] = packets as [
-    Uint8Array,
-    Uint8Array,
-    Uint8Array,
-    ...Uint8Array[],
-  ];
-  const lace = (size: number) => [...Array<number>(Math.floor(size / 255)).fill(255), size % 255];
-  const setupData = joinBytes(
-    Uint8Array.of(2, ...lace(id.length), ...lace(comment.length)),
-    id,
-    comment,
-    setup,
-  );
-  const block = (data: Uint8Array) => joinBytes(Uint8Array.of(0x81, 0, 0, 0), data);
-  const bytes = joinBytes(
-    element(ID.ebml, text(ID.docType, 'webm')),
-    element(
-      ID.segment,
-      element(
-        ID.tracks,
-        element(
-          ID.trackEntry,
-          uint(ID.trackNumber, 1),
-          uint(ID.trackType, 2),
-          text(ID.codecId, 'A_VORBIS'),
-          element(ID.codecPrivate, setupData),
-        ),
-      ),
-      element(
-        ID.cluster,
-        uint(ID.timestamp, 0),
-        ...rest.map((data) => element(ID.simpleBlock, block(data))),
-      ),
-    ),
-  );
+  const bytes = await webmOf(ogg);
   const { channels, header } = await decode(bytes);
   const { channels: original } = await decode(ogg);
   expect(header).toMatchObject({ container: 'webm', codec: 'vorbis', channels: 2 });

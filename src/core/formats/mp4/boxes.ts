@@ -3,7 +3,7 @@ import { BijouError } from '../../errors';
 import { tidyTags, type TagName, type Tags } from '../../marks';
 import { ascii, decodeText, indexOfAscii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
-import { checkTables, tableBoxes, type Tables } from './tables';
+import { checkTables, mediaUnits, tableBoxes, type Tables } from './tables';
 
 /** The stretch of the media timeline that a track presents, in seconds. */
 export interface EditWindow {
@@ -20,6 +20,10 @@ export interface Mp4Index {
   alacCookie: Uint8Array | null;
   /** Name of the first sound track's sample entry: `mp4a`, `alac` … */
   entry: string;
+  /** Where its packets lie; empty for files in fragments. */
+  tables: Tables;
+  /** Length of the media in seconds by those tables; null for files in fragments. */
+  seconds: number | null;
   tags: Tags;
 }
 
@@ -43,9 +47,11 @@ export async function readIndex(source: ByteSource): Promise<Mp4Index> {
   const moov = await findIndex(source);
   const tracks: Track[] = [];
   let movieScale = 0;
+  let isFragmented = false;
   let track: Track | null = null;
   let tags: Tags = {};
   walk(moov, 0, moov.length, (type, body) => {
+    if (type === 'mvex') isFragmented = true;
     if (type === 'mvhd') movieScale = readScale(body);
     if (type === 'trak') tracks.push((track = newTrack()));
     if (type === 'meta') tags = { ...readTags(body), ...tags };
@@ -58,13 +64,15 @@ export async function readIndex(source: ByteSource): Promise<Mp4Index> {
     if (table) track.tables[table] = body;
   });
   // Tables of pictures matter too: the demultiplexer reads all tracks.
-  for (const { tables } of tracks) checkTables(tables);
+  for (const { tables } of tracks) checkTables(tables, source.size);
   const sound = tracks.find((t) => t.sound);
   const entry = sound ? ascii(sound.description, 12, 4) : '';
   return {
     window: sound ? windowOf(sound, movieScale) : null,
     alacCookie: sound && entry === 'alac' ? readAlacCookie(sound.description) : null,
     entry,
+    tables: sound?.tables ?? {},
+    seconds: sound ? mediaSeconds(sound, isFragmented) : null,
     tags,
   };
 }
@@ -78,6 +86,13 @@ function windowOf(sound: Track, movieScale: number): EditWindow | null {
   if (!edit || sound.scale === 0) return null;
   const length = movieScale > 0 ? edit.duration / movieScale : 0;
   return { start: edit.mediaTime / sound.scale, length: length > 0 ? length : null };
+}
+
+function mediaSeconds({ tables, scale }: Track, isFragmented: boolean): number | null {
+  const units = mediaUnits(tables);
+  if (units > 0 && scale > 0) return units / scale;
+  if (isFragmented) return null;
+  throw damagedHeader('The MP4 index does not say where its sound lies');
 }
 
 async function findIndex(source: ByteSource): Promise<Uint8Array> {

@@ -1,7 +1,6 @@
 import { decoder as createDecoder } from '@audio/decode-aac';
 import {
   CustomSource,
-  EncodedPacketSink,
   Input,
   MP4,
   QTFF,
@@ -18,6 +17,7 @@ import { damagedHeader, damagedSound, noSound, truncated, unknownCodec } from '.
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { readIndex, type Mp4Index } from './boxes';
+import { packetsOf } from './packets';
 
 /** MP4 and its kin; the sound of a video file counts too. */
 export const mp4Reader: ReaderKind = {
@@ -35,6 +35,7 @@ Logging.level = LogLevel.Silent;
 
 /** A file with everything that its codecs need to open it. */
 interface Mp4File {
+  source: ByteSource;
   track: InputAudioTrack;
   index: Mp4Index;
   /** Of the media, priming and padding included. */
@@ -45,8 +46,8 @@ interface Mp4File {
 async function openMp4(source: ByteSource): Promise<OpenedFile> {
   const index = await readIndex(source);
   const track = await soundTrack(source);
-  const seconds = await track.computeDuration().catch(() => 0);
-  const file = { track, index, seconds, warnings: [] };
+  const seconds = index.seconds ?? (await fragmentSeconds(track, index));
+  const file = { source, track, index, seconds, warnings: [] };
   if (index.alacCookie) return openAlac(file, index.alacCookie);
   const codec = await track.getCodec();
   if (codec === 'aac') return openAac(file);
@@ -72,6 +73,11 @@ const pcmCodecs: Record<string, Encoding> = {
   ulaw: 'ulaw',
   alaw: 'alaw',
 };
+
+/** The demultiplexer answers the end of what is presented. */
+async function fragmentSeconds(track: InputAudioTrack, { window }: Mp4Index): Promise<number> {
+  return (await track.computeDuration().catch(() => 0)) + (window?.start ?? 0);
+}
 
 async function soundTrack(source: ByteSource): Promise<InputAudioTrack> {
   const input = new Input({
@@ -103,18 +109,20 @@ function spanOf({ index: { window }, seconds }: Mp4File, rateHz: number) {
   if (!window) return { mediaStart: 0, frames: null, mediaFrames };
   const mediaStart = Math.round(window.start * rateHz);
   const stated = window.length === null ? mediaFrames : Math.round(window.length * rateHz);
-  const frames = Math.min(stated, mediaFrames);
-  if (frames === 0) throw noSound('MP4');
+  // The list counts in units of the whole file, which are coarser than the media's.
+  const frames = Math.min(stated, mediaFrames - mediaStart);
+  if (frames <= 0) throw noSound('MP4');
   return { mediaStart, frames, mediaFrames };
 }
 
 async function openAac(file: Mp4File): Promise<OpenedFile> {
   const { track, warnings, index } = file;
+  const packets = (into: Warning[]) => packetsOf(file.source, track, index.tables, into);
   const config = await track.getDecoderConfig().catch(() => null);
   if (!config?.description) throw damagedHeader('The MP4 index does not describe its AAC');
   const description = bytesOf(config.description);
   const beginning: Uint8Array[] = [];
-  for await (const packet of packetsOf(track, [])) {
+  for await (const packet of packets([])) {
     beginning.push(packet);
     if (beginning.length === 4) break;
   }
@@ -142,7 +150,7 @@ async function openAac(file: Mp4File): Promise<OpenedFile> {
       channelCount: format.channels,
       frames: frames === null ? null : frames - startFrame,
       gridBits: null,
-      blocks: decodeAac(packetsOf(track, warnings), format, warnings, {
+      blocks: decodeAac(packets(warnings), format, warnings, {
         mediaStart: priming,
         frames,
         startFrame,
@@ -160,10 +168,10 @@ function openExact(
   const { gridBits, ...known } = stated;
   const { mediaStart, frames, mediaFrames } = spanOf(file, known.sampleRateHz);
   const length = frames ?? mediaFrames;
-  const { track, warnings } = file;
+  const { source, track, warnings, index } = file;
   async function* blocks(startFrame: number): AsyncGenerator<Block> {
     const window = new FrameWindow(mediaStart + startFrame, length - startFrame);
-    for await (const block of decode(packetsOf(track, warnings))) {
+    for await (const block of decode(packetsOf(source, track, index.tables, warnings))) {
       const kept = window.cut(block);
       if (kept) yield* inBlocks(kept);
     }
@@ -226,17 +234,4 @@ async function openPcm(file: Mp4File, encoding: Encoding): Promise<OpenedFile> {
       yield sample.read(bytes, Math.floor(bytes.length / sample.bytes / channels), channels);
     }
   });
-}
-
-/** Packets until the end, or until bytes are missing, which is a warning. */
-async function* packetsOf(track: InputAudioTrack, warnings: Warning[]): AsyncGenerator<Uint8Array> {
-  let count = 0;
-  try {
-    for await (const packet of new EncodedPacketSink(track).packets()) {
-      count++;
-      yield packet.data;
-    }
-  } catch {
-    warnings.push(truncated(`only the first ${count} packets of its sound are there`));
-  }
 }

@@ -14,9 +14,9 @@ const entryBytes = { stts: 8, stsc: 12, stco: 4, co64: 8 };
  * search for packets without end.
  * @throws damaged-header
  */
-export function checkTables(tables: Tables): void {
+export function checkTables(tables: Tables, fileBytes: number): void {
   const chunks = count(tables, 'stco') ?? count(tables, 'co64');
-  const packets = packetCount(tables.stsz);
+  const packets = packetCount(tables.stsz, fileBytes);
   const runs = count(tables, 'stsc');
   count(tables, 'stts');
   // Files that keep their packets in fragments have empty tables.
@@ -54,16 +54,30 @@ function count(tables: Tables, box: keyof typeof entryBytes): number | null {
   return entries;
 }
 
-function packetCount(body: Uint8Array | undefined): number {
+function packetCount(body: Uint8Array | undefined, fileBytes: number): number {
   if (!body) return 0;
   if (body.length < 12) throw contradiction();
   const view = viewOf(body);
-  const hasOwnSizes = view.getUint32(4) === 0;
+  const commonBytes = view.getUint32(4);
   const packets = view.getUint32(8);
-  // Packets of one size need no table, but nobody has this many: over a year of sound.
-  const most = hasOwnSizes ? (body.length - 12) / 4 : 2 ** 31;
+  // Packets of one size need no table, but they must all lie in the file.
+  const most = commonBytes === 0 ? (body.length - 12) / 4 : fileBytes / commonBytes;
   if (packets > most) throw contradiction();
   return packets;
+}
+
+/** Length of the media in units of its time scale; 0 where there are no packets. */
+export function mediaUnits({ stts, stsz }: Tables): number {
+  if (!stts || !stsz || stsz.length < 12) return 0;
+  const view = viewOf(stts);
+  let left = viewOf(stsz).getUint32(8);
+  let units = 0;
+  for (let i = 0; i < view.getUint32(4) && left > 0; i++) {
+    const packets = Math.min(left, view.getUint32(8 + i * 8));
+    units += packets * view.getUint32(12 + i * 8);
+    left -= packets;
+  }
+  return units;
 }
 
 function timedPackets(body: Uint8Array | undefined): number {

@@ -1,12 +1,15 @@
 import { BufferSource, EncodedPacketSink, Input, MP4 } from 'mediabunny';
 import { ByteWriter } from '@/core/formats/bits';
-import { encode } from '../files';
+import { MemorySink } from '@/core/bytes/source';
+import { writeSound } from '@/core/formats/write';
+import { pcmFromChannels } from '@/core/pcm/pcm';
 import { box, mp4 } from './mp4';
 
 /** AAC-LC packets of a sound, as our encoder makes them, with their configuration. */
 export async function aacPackets(channels: Float32Array[], rateHz: number) {
-  const bytes = await encode(channels, rateHz, 'm4a', { kbps: 64 });
-  const input = new Input({ source: new BufferSource(bytes), formats: [MP4] });
+  const sink = new MemorySink();
+  await writeSound(pcmFromChannels(channels, rateHz), 'm4a', { kbps: 64 }, sink);
+  const input = new Input({ source: new BufferSource(sink.bytes()), formats: [MP4] });
   const track = (await input.getPrimaryAudioTrack())!;
   const config = (await track.getDecoderConfig())!;
   const packets: Uint8Array[] = [];
