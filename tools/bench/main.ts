@@ -1,14 +1,20 @@
 import { writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
+import { analysisTable } from './analysis';
+import { batchTable } from './batch';
 import { codecTable } from './codecs';
 import { memoryTable } from './memory';
+import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
 import type { Table } from './types';
 
 /** Every table, in order. `npm run bench NAME …` runs only those that are named. */
 const benches: Record<string, () => Promise<Table>> = {
   resampler: resamplerTable,
+  analysis: analysisTable,
   codecs: codecTable,
+  overhead: overheadTable,
+  batch: batchTable,
   memory: memoryTable,
 };
 

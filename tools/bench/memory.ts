@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { writers } from '@/core/formats';
 import { writeSound } from '@/core/formats/write';
 import type { Block, PcmStream } from '@/core/pcm/pcm';
 import { writeTemporary } from '@/server/files/bytes';
@@ -33,17 +34,18 @@ export async function memoryTable(): Promise<Table> {
   try {
     const source = join(folder, 'hour.wav');
     await writeTemporary(source, (sink) => writeSound(hour(), 'wav', { bits: 24 }, sink));
-    const rows = ['ogg', 'mp3', 'm4a'].map((format) => {
+    const call = ['--import', REPORT, 'bin/bijou', 'convert', source, '--suffix', '-out'];
+    const rows = writers.map(({ format, codec, name }) => {
       const began = performance.now();
       const { stderr, status } = spawnSync(
         process.execPath,
-        ['--import', REPORT, 'bin/bijou', 'convert', source, '--out', folder, '--format', format],
+        [...call, '--out', folder, '--format', format, '--codec', codec, '--overwrite'],
         { encoding: 'utf8' },
       );
       if (status !== 0) throw new Error(stderr);
       const seconds = (performance.now() - began) / 1000;
       const kilobytes = Number(/maxRSS (\d+)/.exec(stderr)?.[1]);
-      return [format, `${Math.round(kilobytes / 1024)} MB`, `${Math.round(seconds)} s`];
+      return [name, `${Math.round(kilobytes / 1024)} MB`, `${Math.round(seconds)} s`];
     });
     return {
       title: 'Memory',

@@ -99,6 +99,12 @@ export function rechunk(pcm: PcmStream, frames: number): PcmStream {
     for await (const block of pcm.blocks) {
       for (let at = 0; at < blockFrames(block);) {
         const take = Math.min(frames - filled, blockFrames(block) - at);
+        if (take === frames) {
+          // A whole block inside a larger one needs no copy.
+          yield sliceBlock(block, at, at + frames);
+          at += frames;
+          continue;
+        }
         block.forEach((channel, c) => open[c]!.set(channel.subarray(at, at + take), filled));
         at += take;
         filled += take;

@@ -19,11 +19,11 @@ export function threadCount(): number {
 export class WorkerPool {
   private readonly pool: Piscina;
 
-  constructor(worker = join(process.cwd(), 'dist', 'worker.mjs')) {
+  constructor(worker = join(process.cwd(), 'dist', 'worker.mjs'), threads = threadCount()) {
     this.pool = new Piscina({
       filename: worker,
       minThreads: 1,
-      maxThreads: threadCount(),
+      maxThreads: threads,
       idleTimeout: 30_000,
     });
   }

@@ -1,4 +1,4 @@
-import Flac from 'libflacjs/dist/libflac.js';
+import type Flac from 'libflacjs/dist/libflac.js';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
@@ -48,8 +48,7 @@ async function writeFlac(
   { bits, level }: FlacSettings,
   marks: Marks,
 ): Promise<WriteResult> {
-  await ready();
-  const file = new FlacFile(pcm, bits, level, marks);
+  const file = new FlacFile(await loaded(), pcm, bits, level, marks);
   const quantiser = new Quantiser(bits, pcm);
   let framesIn = 0;
   try {
@@ -67,36 +66,50 @@ async function writeFlac(
   return { framesIn, clippedSamples: quantiser.clippedSamples };
 }
 
-/** The package unpacks its code in the background. */
-function ready(): Promise<void> {
-  return new Promise((resolve) => {
-    if (Flac.isReady()) resolve();
-    else Flac.on('ready', () => resolve());
+type Library = typeof Flac;
+
+/** Loaded when the first FLAC is written: it is a megabyte, and unpacks itself in the background. */
+async function loaded(): Promise<Library> {
+  const { default: library } = await import('libflacjs/dist/libflac.js');
+  await new Promise<void>((resolve) => {
+    if (library.isReady()) resolve();
+    else library.on('ready', () => resolve());
   });
+  return library;
 }
 
 /** Behind `fLaC` and the block's own head. */
 const STREAMINFO_AT = 8;
+
+type StreamFacts = Parameters<Parameters<Library['init_encoder_stream']>[2] & object>[0];
 
 /** libFLAC's stream encoder; what it writes as metadata is replaced by our own. */
 class FlacFile {
   private readonly encoder: number;
   private parts: Uint8Array[] = [];
   private isInSound = false;
-  private info: Parameters<Parameters<typeof Flac.init_encoder_stream>[2] & object>[0] | null =
-    null;
+  private info: StreamFacts | null = null;
 
   constructor(
+    private readonly library: Library,
     private readonly pcm: PcmStream,
     private readonly bits: number,
     level: number,
     marks: Marks,
   ) {
     const { rateHz, channelCount } = pcm;
-    const quality = level as Parameters<typeof Flac.create_libflac_encoder>[3];
-    this.encoder = Flac.create_libflac_encoder(rateHz, channelCount, bits, quality, 0, false, 0);
+    const quality = level as Parameters<Library['create_libflac_encoder']>[3];
+    this.encoder = this.library.create_libflac_encoder(
+      rateHz,
+      channelCount,
+      bits,
+      quality,
+      0,
+      false,
+      0,
+    );
     if (this.encoder === 0) throw new Error('the FLAC encoder was refused');
-    const status = Flac.init_encoder_stream(
+    const status = this.library.init_encoder_stream(
       this.encoder,
       (bytes, _length, samples) => {
         // Calls without samples carry metadata.
@@ -112,19 +125,19 @@ class FlacFile {
   }
 
   encode(samples: Int32Array<ArrayBuffer>, frames: number): Uint8Array {
-    if (!Flac.FLAC__stream_encoder_process_interleaved(this.encoder, samples, frames)) {
+    if (!this.library.FLAC__stream_encoder_process_interleaved(this.encoder, samples, frames)) {
       throw new Error('the FLAC encoder failed');
     }
     return this.taken();
   }
 
   finish(): Uint8Array {
-    Flac.FLAC__stream_encoder_finish(this.encoder);
+    this.library.FLAC__stream_encoder_finish(this.encoder);
     return this.taken();
   }
 
   free(): void {
-    Flac.FLAC__stream_encoder_delete(this.encoder);
+    this.library.FLAC__stream_encoder_delete(this.encoder);
   }
 
   private taken(): Uint8Array {

@@ -109,7 +109,11 @@ async function writeMp3(
 }
 
 function scaled(block: Block, gain: number): Block {
-  return block.map((channel) => channel.map((x) => x * gain));
+  return block.map((channel) => {
+    const out = new Float32Array(channel.length);
+    for (let i = 0; i < out.length; i++) out[i] = channel[i]! * gain;
+    return out;
+  });
 }
 
 /** Writes the encoded stream behind a delay header and learns what that header has to say. */

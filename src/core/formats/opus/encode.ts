@@ -1,6 +1,6 @@
 import { Encoder } from '@evan/opus/wasm/index.mjs';
 import * as yup from 'yup';
-import { blockFrames, rechunk, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { Quantiser } from '../pcm/quantise';
 import { noSound } from '../problems';
 import type { Legal } from '../types';
@@ -51,6 +51,7 @@ export async function* encodeOpus(
     encoder.bitrate = kbps * 1000;
     // Opus takes 16-bit samples here and has no grid of its own: dither would only be noise to encode.
     const quantiser = new Quantiser(16, { gridBits: 16 });
+    const packetSamples = PACKET_FRAMES * channels;
     let packets = 0;
     const encode = (samples: Int16Array): OpusPacket => {
       packets++;
@@ -59,16 +60,26 @@ export async function* encodeOpus(
         endFrame: packets * PACKET_FRAMES - PRE_SKIP,
       };
     };
-    for await (const block of rechunk(pcm, PACKET_FRAMES).blocks) {
-      const samples = new Int16Array(PACKET_FRAMES * channels);
-      samples.set(quantiser.integers(block));
+    let waiting: Int16Array = new Int16Array(0);
+    for await (const block of pcm.blocks) {
+      const fresh = quantiser.integers(block);
+      const samples = new Int16Array(waiting.length + fresh.length);
+      samples.set(waiting);
+      samples.set(fresh, waiting.length);
       result.framesIn += blockFrames(block);
       result.clippedSamples = quantiser.clippedSamples;
-      yield encode(samples);
+      let at = 0;
+      for (; at + packetSamples <= samples.length; at += packetSamples) {
+        yield encode(samples.subarray(at, at + packetSamples));
+      }
+      waiting = samples.slice(at);
     }
     if (result.framesIn === 0) throw noSound('Opus');
     while (packets * PACKET_FRAMES - PRE_SKIP < result.framesIn) {
-      yield encode(new Int16Array(PACKET_FRAMES * channels));
+      const samples = new Int16Array(packetSamples);
+      samples.set(waiting);
+      waiting = new Int16Array(0);
+      yield encode(samples);
     }
   } finally {
     encoder.drop();

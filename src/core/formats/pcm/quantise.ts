@@ -65,22 +65,39 @@ export class Quantiser {
     const scale = 2 ** (this.bits - 1);
     const top = scale - 1;
     const { dither } = this;
-    let at = 0;
-    for (let i = 0; i < frames; i++) {
-      for (const channel of block) {
-        let value = Math.round(channel[i]! * scale + (dither ? dither.next() : 0));
-        if (value > top) {
-          // Full scale itself is one step beyond the largest integer; only more than that is clipping.
-          if (channel[i]! > 1) this.clippedSamples++;
-          value = top;
-        } else if (value < -scale) {
-          if (channel[i]! < -1) this.clippedSamples++;
-          value = -scale;
+    const count = block.length;
+    // Dither is drawn frame by frame; without it each channel is run through alone, which is quicker.
+    if (dither) {
+      let at = 0;
+      for (let i = 0; i < frames; i++) {
+        for (let c = 0; c < count; c++) {
+          const x = block[c]![i]!;
+          out[at++] = this.held(Math.round(x * scale + dither.next()), x, scale, top);
         }
-        out[at++] = value;
+      }
+      return out;
+    }
+    for (let c = 0; c < count; c++) {
+      const channel = block[c]!;
+      for (let i = 0, at = c; i < frames; i++, at += count) {
+        const x = channel[i]!;
+        out[at] = this.held(Math.round(x * scale), x, scale, top);
       }
     }
     return out;
+  }
+
+  /** Full scale itself is one step beyond the largest integer; only more than that is clipping. */
+  private held(value: number, x: number, scale: number, top: number): number {
+    if (value > top) {
+      if (x > 1) this.clippedSamples++;
+      return top;
+    }
+    if (value < -scale) {
+      if (x < -1) this.clippedSamples++;
+      return -scale;
+    }
+    return value;
   }
 }
 
