@@ -1,26 +1,10 @@
-import { execFile } from 'node:child_process';
 import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { samples } from '../core/files';
 import { cleanUp, temporaryFolder } from '../server/folder';
+import { bijou, bijouWith } from './run';
 
 afterAll(cleanUp);
-
-/** Runs `bin/bijou` as a script would. */
-function bijou(cwd: string, ...args: string[]) {
-  return bijouWith({}, cwd, ...args);
-}
-
-function bijouWith(env: Record<string, string>, cwd: string, ...args: string[]) {
-  return new Promise<{ status: number; out: string; err: string }>((done) => {
-    execFile(
-      process.execPath,
-      [resolve('bin/bijou'), ...args],
-      { cwd, env: { ...process.env, ...env } },
-      (error, out, err) => done({ status: error ? Number(error.code) : 0, out, err }),
-    );
-  });
-}
 
 async function folderWithSounds() {
   const folder = await temporaryFolder();
@@ -90,7 +74,7 @@ test('probe --json: one object a file, in order, bad ones with their error', asy
     undefined,
   ]);
   for (const result of results.filter((r) => !r['error'])) {
-    expect(Object.keys(result)).toEqual(FIELDS);
+    expect(Object.keys(result)).toEqual([...FIELDS, 'worries']);
     expect(result).toMatchObject({ sampleRateHz: 44_100, channels: 2, frames: 44_100, seconds: 1 });
   }
   expect(Object.keys(results[1]!['error'] as object)).toEqual(

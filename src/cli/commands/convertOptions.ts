@@ -1,7 +1,7 @@
 import { fadeShapes, type FadeShape } from '@/core/dsp/fade';
 import { BijouError } from '@/core/errors';
 import { parseRaw, type RawDescription } from '@/core/formats/raw/reader';
-import { writerFor } from '@/core/formats/write';
+import { filledSettings, writerFor } from '@/core/formats/write';
 import { tagNames, tidyTags, type TagName, type Tags } from '@/core/marks';
 import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe, Shape, Step } from '@/core/recipe/types';
@@ -79,7 +79,7 @@ export function writerSettings(options: ConvertOptions): { writer: string; setti
         : `${kind.name} has no settings.`,
     );
   });
-  return { writer: kind.id, settings: Object.fromEntries(asked) };
+  return { writer: kind.id, settings: filledSettings(kind, Object.fromEntries(asked)) };
 }
 
 interface SettingOption {

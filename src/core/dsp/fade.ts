@@ -14,13 +14,15 @@ export const fadeShapes = {
 } as const;
 
 const SIXTY_DB = Math.log(1000);
+/** Silence is +0: a negative sample times 0 would be −0, which is other bytes in a float file. */
+const PLUS_ZERO = 0;
 
 export type FadeShape = keyof typeof fadeShapes;
 
 /** The first frame is exactly 0; the first frame behind the fade is untouched. */
 export function fadeIn(pcm: PcmStream, frames: number, shape: FadeShape): PcmStream {
   const { rise } = fadeShapes[shape];
-  return mapSamples(pcm, (x, _, at) => (at >= frames ? x : x * rise(at / frames)));
+  return mapSamples(pcm, (x, _, at) => (at >= frames ? x : x * rise(at / frames) + PLUS_ZERO));
 }
 
 /** The last frame, number `total` − 1, is exactly 0. */
@@ -32,5 +34,5 @@ export function fadeOut(
 ): PcmStream {
   const { rise } = fadeShapes[shape];
   const start = total - frames;
-  return mapSamples(pcm, (x, _, at) => (at < start ? x : x * rise((total - 1 - at) / frames)));
+  return mapSamples(pcm, (x, _, at) => (at < start ? x : x * rise((total - 1 - at) / frames) + PLUS_ZERO));
 }

@@ -40,22 +40,25 @@ export function writerFor(format: string, codec?: string): WriterKind {
   );
 }
 
-/** Checks `settings` against the writer's schema, fills in defaults, and checks legality.
- * @throws bad-setting, not-legal */
+/** Settings with the writer's defaults filled in. @throws bad-setting for what its schema refuses. */
+export function filledSettings(writer: WriterKind, settings: object): Record<string, unknown> {
+  try {
+    const filled = { ...writer.settings.getDefault(), ...settings };
+    return writer.settings.noUnknown().validateSync(filled, { strict: true });
+  } catch (error) {
+    const message = error instanceof Error ? error.message : String(error);
+    throw new BijouError('bad-setting', `${writer.name}: ${message}`, 'Change that setting.');
+  }
+}
+
+/** Filled settings that this rate and layout may have. @throws bad-setting, not-legal */
 export function checkedSettings(
   writer: WriterKind,
   settings: object,
   rateHz: number,
   channels: number,
 ): Record<string, unknown> {
-  let checked: Record<string, unknown>;
-  try {
-    const filled = { ...writer.settings.getDefault(), ...settings };
-    checked = writer.settings.noUnknown().validateSync(filled, { strict: true });
-  } catch (error) {
-    const message = error instanceof Error ? error.message : String(error);
-    throw new BijouError('bad-setting', `${writer.name}: ${message}`, 'Change that setting.');
-  }
+  const checked = filledSettings(writer, settings);
   const refusal = legalityRefusal(writer, rateHz, channels);
   if (refusal) throw refusal;
   const sentence = writer.refuses?.(checked, rateHz, channels);
