@@ -7,6 +7,14 @@ const views = [
   { name: 'collect', path: '/p/1/collect', act: (page) => page.getByRole('row').nth(2).click() },
   { name: 'shape', path: '/p/1/shape/1' },
   {
+    name: 'shape-facts',
+    path: '/p/1/shape/7',
+    async act(page) {
+      await page.mouse.move(640, 720);
+      await page.mouse.wheel(0, 2_000);
+    },
+  },
+  {
     name: 'shape-frames',
     path: '/p/1/shape/4',
     async act(page) {

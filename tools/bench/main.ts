@@ -1,4 +1,4 @@
-import { writeFile } from 'node:fs/promises';
+import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { batchTable } from './batch';
@@ -8,7 +8,7 @@ import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
 import type { Table } from './types';
 
-/** Every table, in order. `npm run bench NAME …` runs only those that are named. */
+/** Every table, in order. `npm run bench NAME …` runs those that are named and keeps the others' figures. */
 const benches: Record<string, () => Promise<Table>> = {
   resampler: resamplerTable,
   analysis: analysisTable,
@@ -37,19 +37,27 @@ function markdown({ title, note, columns, rows }: Table): string {
   ].join('\n');
 }
 
+interface Stored {
+  machine: string;
+  tables: Record<string, Table>;
+}
+
 const names = process.argv.slice(2);
-const tables: Table[] = [];
+const path = 'docs/benchmarks.json';
+// Tables that are not run again stay as they were, if they come from the same machine.
+const before = JSON.parse(await readFile(path, 'utf8').catch(() => '{}')) as Partial<Stored>;
+const known = before.machine === machine() ? (before.tables ?? {}) : {};
+const tables: Record<string, Table> = {};
 for (const [name, run] of Object.entries(benches)) {
-  if (names.length > 0 && !names.includes(name)) continue;
-  const table = await run();
-  tables.push(table);
-  console.log(markdown(table));
+  const table = names.length === 0 || names.includes(name) ? await run() : known[name];
+  if (!table) continue;
+  tables[name] = table;
+  if (table !== known[name]) console.log(markdown(table));
 }
-if (names.length === 0) {
-  const intro = `# Benchmarks\n\nMade by \`npm run bench\`. Figures vary by a fifth from run to run.\n\nMachine: ${machine()}.\n`;
-  await writeFile('docs/benchmarks.md', `${intro}\n${tables.map(markdown).join('\n')}`);
-  await writeFile(
-    'docs/benchmarks.json',
-    `${JSON.stringify({ machine: machine(), tables }, null, 2)}\n`,
-  );
-}
+const intro = `# Benchmarks\n\nMade by \`npm run bench\`. Figures vary by a fifth from run to run.\n\nMachine: ${machine()}.\n`;
+const findings = await readFile('docs/benchmark-findings.md', 'utf8');
+await writeFile(
+  'docs/benchmarks.md',
+  `${intro}\n${Object.values(tables).map(markdown).join('\n')}\n${findings}`,
+);
+await writeFile(path, `${JSON.stringify({ machine: machine(), tables }, null, 2)}\n`);

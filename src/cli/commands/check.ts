@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import { briefById } from '@/core/brief';
+import { builtinBriefs } from '@/core/brief/builtin';
 import { checkFinished } from '@/core/brief/check';
 import { eachFile, factsJson } from '../report';
 import { probeFile } from './probe';
@@ -9,7 +10,7 @@ export function addCheck(program: Command, done: (status: number) => void): void
     .command('check')
     .description('say whether a destination would take these files as they are, and if not, why')
     .argument('<files...>', 'finished files; - for standard input')
-    .requiredOption('--brief <id>', 'ar-filter, web-page or wav-master')
+    .requiredOption('--brief <id>', builtinBriefs.map((brief) => brief.id).join(', '))
     .option('--json', 'print a JSON array instead of lines')
     .action(async (files: string[], options: { brief: string; json?: boolean }) => {
       const brief = briefById(options.brief);

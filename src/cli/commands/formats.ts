@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { legalityTable, readableTable, spanName } from '@/core/formats/legality';
+import { formatTables, legalityTable, readableTable, spanName } from '@/core/formats/legality';
 import { print } from '../report';
 
 export function addFormats(program: Command): void {
@@ -7,7 +7,12 @@ export function addFormats(program: Command): void {
     .command('formats')
     .description('say what can be read, and what can be written with which rates and channels')
     .option('--json', 'print JSON instead of lines')
-    .action(({ json = false }: { json?: boolean }) => {
+    .option('--markdown', 'print the tables of the README')
+    .action(({ json = false, markdown = false }: { json?: boolean; markdown?: boolean }) => {
+      if (markdown) {
+        print(formatTables());
+        return;
+      }
       const [reads, writes] = [readableTable(), legalityTable()];
       if (json) {
         print(JSON.stringify({ reads, writes }, null, 2));

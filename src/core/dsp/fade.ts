@@ -34,5 +34,7 @@ export function fadeOut(
 ): PcmStream {
   const { rise } = fadeShapes[shape];
   const start = total - frames;
-  return mapSamples(pcm, (x, _, at) => (at < start ? x : x * rise((total - 1 - at) / frames) + PLUS_ZERO));
+  return mapSamples(pcm, (x, _, at) =>
+    at < start ? x : x * rise((total - 1 - at) / frames) + PLUS_ZERO,
+  );
 }

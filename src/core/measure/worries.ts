@@ -7,12 +7,15 @@ import type { Facts } from './probe';
 /** Something about a sound that its owner will want to know, with a cure where steps can be one. */
 export interface Worry {
   code: string;
+  /** In two words, for a chip. */
+  name: string;
   sentence: string;
   cure: Step[];
 }
 
 interface WorryKind {
   code: string;
+  name: string;
   /** null where there is nothing to worry about. */
   find(facts: Facts, fileName: string | null): { sentence: string; cure?: Step[] } | null;
 }
@@ -30,11 +33,13 @@ const lossless = new Set(['pcm', 'float', 'flac', 'alac', 'ima-adpcm']);
 const kinds: readonly WorryKind[] = [
   {
     code: 'silent',
+    name: 'silent',
     find: ({ peakDbfs }) =>
       peakDbfs === null ? { sentence: 'There is nothing but silence in it.' } : null,
   },
   {
     code: 'name-disagrees',
+    name: 'wrong ending',
     find({ container, codec }, fileName) {
       const ending = /\.([a-z0-9]{1,8})$/i.exec(fileName ?? '')?.[1]?.toLowerCase();
       const named = readers.find((reader) => ending && reader.extensions.includes(ending));
@@ -46,6 +51,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'lossy-before',
+    name: 'was lossy',
     find({ codec, shelfHz, sampleRateHz }) {
       const { from, to } = LOSSY_SHELF_HZ;
       if (!lossless.has(codec) || shelfHz === null || sampleRateHz < 32_000) return null;
@@ -59,6 +65,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'clipped',
+    name: 'clipped',
     find({ clippedRuns, clippedPlaces, sampleRateHz }) {
       const [first] = clippedPlaces;
       if (!first) return null;
@@ -70,6 +77,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'silent-head',
+    name: 'silence in front',
     find({ peakDbfs, headSilenceSeconds, frames, sampleRateHz }) {
       if (
         peakDbfs === null ||
@@ -79,13 +87,14 @@ const kinds: readonly WorryKind[] = [
         return null;
       const startFrame = Math.round(headSilenceSeconds * sampleRateHz);
       return {
-        sentence: `It begins with ${formatTime(headSilenceSeconds)} of silence.`,
+        sentence: `It begins with ${plainNumber(headSilenceSeconds, 2)} s of silence.`,
         cure: [step('keep', { startFrame, endFrame: frames })],
       };
     },
   },
   {
     code: 'silent-tail',
+    name: 'silence behind',
     find({ peakDbfs, tailSilenceSeconds, frames, sampleRateHz }) {
       if (
         peakDbfs === null ||
@@ -95,13 +104,14 @@ const kinds: readonly WorryKind[] = [
         return null;
       const endFrame = frames - Math.round(tailSilenceSeconds * sampleRateHz);
       return {
-        sentence: `It ends with ${formatTime(tailSilenceSeconds)} of silence.`,
+        sentence: `It ends with ${plainNumber(tailSilenceSeconds, 2)} s of silence.`,
         cure: [step('keep', { startFrame: 0, endFrame })],
       };
     },
   },
   {
     code: 'rate-doubtful',
+    name: 'rate doubtful',
     find({ otherRates, sampleRateHz }) {
       const [other] = otherRates;
       if (!other) return null;
@@ -115,6 +125,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'identical-channels',
+    name: 'channels alike',
     find: ({ identicalChannels, peakDbfs }) =>
       identicalChannels && peakDbfs !== null
         ? {
@@ -125,6 +136,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'opposite-polarity',
+    name: 'opposite polarity',
     find: ({ correlation, channels }) =>
       channels === 2 && correlation !== null && correlation < -0.5
         ? {
@@ -137,6 +149,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'very-quiet',
+    name: 'very quiet',
     find({ lufs, peakDbfs }) {
       const isQuiet = lufs === null ? (peakDbfs ?? 0) < -40 : lufs < -40 && (peakDbfs ?? 0) < -20;
       if (!isQuiet || peakDbfs === null) return null;
@@ -148,6 +161,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'dc-offset',
+    name: 'DC offset',
     find: ({ dcOffset, peakDbfs }) =>
       Math.abs(dcOffset) > 0.005 && peakDbfs !== null
         ? {
@@ -158,6 +172,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'unused-bits',
+    name: 'unused bits',
     find: ({ bitDepth, usedBits, codec }) =>
       bitDepth !== null &&
       usedBits !== null &&
@@ -171,6 +186,7 @@ const kinds: readonly WorryKind[] = [
   },
   {
     code: 'spare-rate',
+    name: 'spare rate',
     find({ bandwidthHz, sampleRateHz, peakDbfs }) {
       if (bandwidthHz === null || peakDbfs === null) return null;
       const enough = RATES.find((rate) => bandwidthHz <= rate * 0.45);
@@ -198,8 +214,8 @@ function round(value: number, to: number): number {
 
 /** What there is to worry about, most telling first. `fileName` is the name that the file came with. */
 export function worriesOf(facts: Facts, fileName: string | null): Worry[] {
-  return kinds.flatMap(({ code, find }) => {
+  return kinds.flatMap(({ code, name, find }) => {
     const found = find(facts, fileName);
-    return found ? [{ code, sentence: found.sentence, cure: found.cure ?? [] }] : [];
+    return found ? [{ code, name, sentence: found.sentence, cure: found.cure ?? [] }] : [];
   });
 }

@@ -6,7 +6,8 @@ import { call } from '../shared/api';
 import { plural, size } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { cancelUploads, dismissUploads, isOpen, useUploads } from './uploads';
+import { RawForm } from './RawForm';
+import { cancelUploads, dismissUploads, isOpen, keptFile, useUploads } from './uploads';
 
 /** What is on its way in, and what could not be brought in and why. */
 export function Arrivals() {
@@ -17,8 +18,8 @@ export function Arrivals() {
   const failed = uploads.filter((upload) => upload.state === 'failed');
   const already = uploads.filter((upload) => upload.state === 'already');
   const left = [
-    ...failed.map(({ id, name, error }) => ({ key: `u${id}`, name, error })),
-    ...refused.map(({ id, fileName, error }) => ({ key: `s${id}`, name: fileName, error })),
+    ...failed.map(({ id, name, error }) => ({ key: `u${id}`, name, error, id: null })),
+    ...refused.map(({ id, fileName, error }) => ({ key: `s${id}`, name: fileName, error, id })),
   ];
   const dismiss = () => {
     dismissUploads();
@@ -45,8 +46,8 @@ export function Arrivals() {
             </button>
           </div>
           <ul className="mt-1.5 space-y-1.5">
-            {left.map(({ key, name, error }) => (
-              <LeftOut key={key} name={name} error={error ?? null} />
+            {left.map(({ key, name, error, id }) => (
+              <LeftOut key={key} name={name} error={error ?? null} soundId={id} />
             ))}
             {already.map(({ id, name, alreadyAs }) => (
               <li key={id}>
@@ -61,11 +62,21 @@ export function Arrivals() {
   );
 }
 
-function LeftOut({ name, error }: { name: string; error: ErrorFacts | null }) {
+interface LeftOutProps {
+  name: string;
+  error: ErrorFacts | null;
+  /** The refused sound; null for a file that did not get that far. */
+  soundId: number | null;
+}
+
+function LeftOut({ name, error, soundId }: LeftOutProps) {
+  const file = keptFile(name);
+  const isUnknown = error?.code === 'not-audio' && soundId !== null;
   return (
     <li>
       <span className="font-semibold break-all">{name}</span>: {error?.message}{' '}
       <span className="text-soft">{error?.hint}</span>
+      {isUnknown && file && <RawForm file={file} soundId={soundId} />}
     </li>
   );
 }

@@ -13,14 +13,14 @@ import { useAction } from '../shared/useAction';
 import { cue, play } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
 import { Arrivals } from './Arrivals';
-import { useChooseFiles } from './DropAnywhere';
+import { useIntake } from './DropAnywhere';
 import { SoundRow } from './SoundRow';
 
 /** The first station: what has come in, and what each of it is. */
 export function Collect() {
   const { project, sounds, lines } = useProject();
   const router = useRouter();
-  const choose = useChooseFiles();
+  const { choose } = useIntake();
   const { run } = useAction();
   const [chosenId, setChosenId] = useState<number | null>(null);
   const listed = sounds.filter((sound) => sound.state !== 'refused');
@@ -106,11 +106,14 @@ function SoundTable({ children }: { children: React.ReactNode }) {
             <th className={heading}>Channels</th>
             <th className={`${heading} text-right`}>Length</th>
             <th className={`${heading} text-right`}>Size</th>
-            <th className={`${heading} text-right`} title="Loudest sample, dB below full scale">
-              Peak dBFS
+            <th
+              className={`${heading} text-right`}
+              title="Loudest place, also between the samples, dB below full scale"
+            >
+              True peak dBTP
             </th>
-            <th className={`${heading} text-right`} title="Average level, dB below full scale">
-              RMS dBFS
+            <th className={`${heading} text-right`} title="Loudness of the whole sound">
+              LUFS
             </th>
             <th className={heading}>Goes to</th>
             <th className={heading}>
@@ -125,7 +128,7 @@ function SoundTable({ children }: { children: React.ReactNode }) {
 }
 
 function Empty() {
-  const choose = useChooseFiles();
+  const { choose } = useIntake();
   return (
     <div className="border-base-300 mx-auto mt-10 max-w-xl border-y py-10 text-center">
       <p className="font-serif text-2xl">Nothing here yet</p>
@@ -134,8 +137,9 @@ function Empty() {
         <button className="link link-primary" onClick={choose}>
           choose files
         </button>
-        . Bijou reads WAV, MP3, Ogg Vorbis and M4A (AAC). Your files stay as they are: everything
-        that is done to a sound is kept beside it, never in it.
+        . Bijou reads WAV, AIFF, FLAC, MP3, Ogg, Opus, WebM, AAC, M4A and the sound of MP4 and MOV
+        video; raw samples when you say what they are. Your files stay as they are: everything that
+        is done to a sound is kept beside it, never in it.
       </p>
     </div>
   );

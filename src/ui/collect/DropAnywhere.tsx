@@ -5,11 +5,17 @@ import { createContext, useContext, useRef, useState, type DragEvent, type React
 import { useProject, useRefresh } from '../shared/project';
 import { send } from './uploads';
 
-const Choose = createContext<() => void>(() => {});
+interface Intake {
+  /** Opens the system's dialog for choosing files. */
+  choose: () => void;
+  /** Sends a file again, as the samples that `raw` describes. */
+  sendRaw: (file: File, raw: string) => void;
+}
 
-/** Opens the system's dialog for choosing files. */
-export function useChooseFiles(): () => void {
-  return useContext(Choose);
+const IntakeContext = createContext<Intake>({ choose: () => {}, sendRaw: () => {} });
+
+export function useIntake(): Intake {
+  return useContext(IntakeContext);
 }
 
 /** Takes files that are dropped anywhere on the page, at any station. */
@@ -49,7 +55,14 @@ export function DropAnywhere({ mostBytes, children }: { mostBytes: number; child
         take([...event.dataTransfer.files]);
       }}
     >
-      <Choose.Provider value={() => input.current?.click()}>{children}</Choose.Provider>
+      <IntakeContext.Provider
+        value={{
+          choose: () => input.current?.click(),
+          sendRaw: (file, raw) => send([file], project.id, mostBytes, () => void refresh(), raw),
+        }}
+      >
+        {children}
+      </IntakeContext.Provider>
       <input
         ref={input}
         type="file"

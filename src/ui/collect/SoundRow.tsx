@@ -69,8 +69,8 @@ export function SoundRow({
           <td className={number} title={`${facts.bytes} bytes`}>
             {size(facts.bytes)}
           </td>
-          <td className={number}>{decibels(facts.peakDbfs)}</td>
-          <td className={number}>{decibels(facts.rmsDbfs)}</td>
+          <td className={number}>{decibels(facts.truePeakDbtp)}</td>
+          <td className={number}>{facts.lufs === null ? '–' : decibels(facts.lufs)}</td>
         </>
       ) : (
         <td className={`${cell} text-soft`} colSpan={7}>
@@ -115,6 +115,20 @@ function Name({ sound }: { sound: Sound }) {
           {warning.message}
         </p>
       ))}
+      {sound.worries.length > 0 && (
+        <ul className="mt-0.5 flex flex-wrap gap-1" aria-label={`Worries about ${sound.name}`}>
+          {sound.worries.map(({ code, name, sentence }) => (
+            <li
+              key={code}
+              title={sentence}
+              className="border-warning/50 text-warning rounded-sm border px-1 text-xs leading-4"
+            >
+              {name}
+              <span className="sr-only">: {sentence}</span>
+            </li>
+          ))}
+        </ul>
+      )}
     </>
   );
 }

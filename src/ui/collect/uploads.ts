@@ -18,7 +18,23 @@ export interface Upload {
 export const useUploads = create<{ uploads: Upload[] }>(() => ({ uploads: [] }));
 
 const AT_ONCE = 2;
-const queue: { upload: Upload; file: File; projectId: number; onAdded: () => void }[] = [];
+interface Queued {
+  upload: Upload;
+  file: File;
+  projectId: number;
+  onAdded: () => void;
+  /** Describes samples without a header. */
+  raw: string | undefined;
+}
+
+const queue: Queued[] = [];
+/** Files of this visit by name: one that could not be read may be sent again with a description. */
+const kept = new Map<string, File>();
+
+export function keptFile(name: string): File | undefined {
+  return kept.get(name);
+}
+
 const sending = new Map<number, XMLHttpRequest>();
 let nextId = 1;
 
@@ -28,13 +44,18 @@ function update(id: number, change: Partial<Upload>): void {
   }));
 }
 
-/** Sends files one after the other, two at a time. `onAdded` is called after each that became a sound. */
+/**
+ * Sends files one after the other, two at a time. `onAdded` is called after each that became a sound;
+ * `raw` describes samples without a header, such as `s16le,44100,2`.
+ */
 export function send(
   files: readonly File[],
   projectId: number,
   mostBytes: number,
   onAdded: () => void,
+  raw?: string,
 ): void {
+  for (const file of files) kept.set(file.name, file);
   const fresh = files.map((file): Upload => {
     const upload: Upload = {
       id: nextId++,
@@ -45,7 +66,7 @@ export function send(
     };
     const error = refusal(file, mostBytes);
     if (error) return { ...upload, state: 'failed', error };
-    queue.push({ upload, file, projectId, onAdded });
+    queue.push({ upload, file, projectId, onAdded, raw });
     return upload;
   });
   useUploads.setState(({ uploads }) => ({
@@ -96,12 +117,13 @@ function pump(): void {
   }
 }
 
-function start({ upload, file, projectId, onAdded }: (typeof queue)[number]): void {
+function start({ upload, file, projectId, onAdded, raw }: Queued): void {
   // Only XMLHttpRequest tells how much of a body has been sent.
   const request = new XMLHttpRequest();
   sending.set(upload.id, request);
   update(upload.id, { state: 'sending' });
-  request.open('POST', `/api/projects/${projectId}/sounds?name=${encodeURIComponent(file.name)}`);
+  const query = new URLSearchParams({ name: file.name, ...(raw && { raw }) });
+  request.open('POST', `/api/projects/${projectId}/sounds?${query}`);
   request.responseType = 'json';
   request.upload.onprogress = ({ loaded }) => update(upload.id, { sent: loaded });
   request.onload = () => {

@@ -13,6 +13,7 @@ import { cue, play, useListening } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
 import type { View } from '../waveform/peaks';
 import { keptSpan, withSpan, type Span } from './keep';
+import { Facts } from './Facts';
 import { Overview } from './Overview';
 import { sourceFrame } from './PlayHead';
 import { TimeField } from './TimeField';
@@ -140,6 +141,7 @@ export function Editor({ sound }: { sound: Sound }) {
         </div>
         <Effect sound={sound} span={span} />
       </section>
+      <Facts sound={sound} />
     </>
   );
 }
@@ -177,6 +179,7 @@ function Tool({
   );
 }
 
+/** What the sound is, in one line; everything else that was measured stands in `Facts`. */
 function FactsLine({ sound }: { sound: Sound }) {
   const { facts } = sound;
   if (!facts) return null;

@@ -1,7 +1,12 @@
 import prettyBytes from 'pretty-bytes';
 
 export { formatTime } from '@/core/time';
-export { formatName, kilohertz, layoutName as layout } from '@/core/tradeNames';
+export {
+  formatName,
+  kilohertz,
+  layoutName as layout,
+  plainNumber as number,
+} from '@/core/tradeNames';
 
 export function size(bytes: number): string {
   return prettyBytes(bytes);

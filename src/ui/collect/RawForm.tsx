@@ -1,0 +1,78 @@
+import { useState, type FormEvent } from 'react';
+import { call } from '../shared/api';
+import { useAction } from '../shared/useAction';
+import { useIntake } from './DropAnywhere';
+
+/** Encodings of bare samples, by what people call them. */
+const encodings: [id: string, name: string][] = [
+  ['u8', '8-bit unsigned'],
+  ['s8', '8-bit signed'],
+  ['s16le', '16-bit, low byte first'],
+  ['s16be', '16-bit, high byte first'],
+  ['s24le', '24-bit, low byte first'],
+  ['s24be', '24-bit, high byte first'],
+  ['s32le', '32-bit, low byte first'],
+  ['f32le', '32-bit float, low byte first'],
+  ['f32be', '32-bit float, high byte first'],
+  ['alaw', 'A-law'],
+  ['ulaw', 'µ-law'],
+];
+
+/** Lets somebody say what the samples of a file without a header are. */
+export function RawForm({ file, soundId }: { file: File; soundId: number }) {
+  const { sendRaw } = useIntake();
+  const { run } = useAction();
+  const [open, setOpen] = useState(false);
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const data = new FormData(event.currentTarget);
+    const raw = ['encoding', 'rate', 'channels'].map((name) => String(data.get(name))).join(',');
+    // What was refused makes room for what it is read as.
+    if (await run(() => call(`sounds/${soundId}`, 'PATCH', { removed: true }))) sendRaw(file, raw);
+  };
+  if (!open) {
+    return (
+      <button className="link link-primary" onClick={() => setOpen(true)}>
+        It is raw samples…
+      </button>
+    );
+  }
+  const field = 'input input-sm w-28';
+  return (
+    <form className="mt-1 flex flex-wrap items-end gap-3" onSubmit={(event) => void submit(event)}>
+      <label className="text-xs">
+        Samples
+        <select name="encoding" className="select select-sm block w-60" defaultValue="s16le">
+          {encodings.map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label className="text-xs">
+        Sample rate in Hz
+        <input
+          name="rate"
+          type="number"
+          min={1000}
+          max={768000}
+          defaultValue={44100}
+          className={`${field} block`}
+        />
+      </label>
+      <label className="text-xs">
+        Channels
+        <input
+          name="channels"
+          type="number"
+          min={1}
+          max={8}
+          defaultValue={1}
+          className={`${field} block`}
+        />
+      </label>
+      <button className="btn btn-primary btn-sm">Read it so</button>
+    </form>
+  );
+}
