@@ -87,3 +87,19 @@ export function rendered(
   const open = () => pcmFromChannels(channels, rateHz, blockFrames ? { blockFrames } : {});
   return applyRecipe({ version: 1, steps }, { shape, open }, tools);
 }
+
+export const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
+  kind,
+  on: true,
+  params,
+});
+
+/** What steps make of whole channels. */
+export async function applySteps(
+  steps: Step[],
+  channels: Float32Array[],
+  blockFrames?: number,
+  rateHz = 8_000,
+) {
+  return collectChannels(await rendered(steps, channels, blockFrames, rateHz));
+}

@@ -4,22 +4,10 @@ import { fadeShapes } from '@/core/dsp/fade';
 import type { Warning } from '@/core/formats/types';
 import { measureLevels } from '@/core/measure/levels';
 import { collectChannels } from '@/core/pcm/pcm';
-import { marksAfter, parseRecipe, shapeAfter } from '@/core/recipe/recipe';
+import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
 import { plainTools, type Step } from '@/core/recipe/types';
-import { rendered } from './files';
+import { applySteps, rendered, step } from './files';
 import { errorDb, noise, sine } from './signals';
-
-const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
-  kind,
-  on: true,
-  params,
-});
-const apply = async (
-  steps: Step[],
-  channels: Float32Array[],
-  blockFrames?: number,
-  rateHz = 8_000,
-) => collectChannels(await rendered(steps, channels, blockFrames, rateHz));
 
 /** Every kind of step with parameters that fit a stereo sound of at least 2,000 frames. */
 const everyStep: Step[] = [
@@ -58,9 +46,9 @@ test.each(everyStep.map((one) => [JSON.stringify([one.kind, one.params]), one] a
             { version: 1, steps: [one] },
             { rateHz: 8_000, channelCount: 2, frames },
           );
-          const whole = await apply([one], sound);
+          const whole = await applySteps([one], sound);
           expect([whole.length, whole[0]!.length]).toEqual([stated.channelCount, stated.frames]);
-          const cut = await apply([one], sound, blockFrames);
+          const cut = await applySteps([one], sound, blockFrames);
           cut.forEach((channel, c) => {
             expect(channel.length).toBe(whole[c]!.length);
             // Whole-sound figures are sums, whose last bits depend on the blocks.
@@ -80,10 +68,10 @@ describe('fades', () => {
     '%s begins and ends at exactly 0 and never falls',
     async (shape) => {
       const ones = new Float32Array(1_000).fill(1);
-      const [out] = await apply([step('fade-out', { frames: 300, shape })], [ones], 77);
+      const [out] = await applySteps([step('fade-out', { frames: 300, shape })], [ones], 77);
       expect(out![999]).toBe(0);
       expect(out![699]).toBe(1);
-      const [risen] = await apply([step('fade-in', { frames: 300, shape })], [ones], 77);
+      const [risen] = await applySteps([step('fade-in', { frames: 300, shape })], [ones], 77);
       expect(risen![0]).toBe(0);
       expect(risen![300]).toBe(1);
       for (let i = 1; i < 1_000; i++) {
@@ -134,7 +122,9 @@ describe('levels', () => {
   test('silence has no level to normalise', async () => {
     const silence = [new Float32Array(48_000)];
     for (const to of ['peak', 'lufs']) {
-      await expect(apply([step('normalise', { to, target: -1 })], silence)).rejects.toMatchObject({
+      await expect(
+        applySteps([step('normalise', { to, target: -1 })], silence),
+      ).rejects.toMatchObject({
         code: 'not-legal',
       });
     }
@@ -147,12 +137,12 @@ describe('levels', () => {
       step('normalise', { to: 'peak', target: 0 }),
     ];
     const loudLater = sine(8_000, 300, 8_000, 0.2).map((x, i) => (i < 4_000 ? x : x * 4));
-    const [out] = await apply(steps, [loudLater], 999);
+    const [out] = await applySteps(steps, [loudLater], 999);
     expect(Math.max(...out!)).toBeCloseTo(1, 5);
   });
 
   test('DC offset goes from each channel, polarity turns, twice is as before', async () => {
-    const [a, b] = await apply(
+    const [a, b] = await applySteps(
       [step('offset')],
       [sine(8_000, 100, 8_000).map((x) => x + 0.1), noise(8_000)],
     );
@@ -160,24 +150,24 @@ describe('levels', () => {
       expect(Math.abs(channel.reduce((sum, x) => sum + x, 0) / channel.length)).toBeLessThan(1e-6);
     }
     const original = noise(500);
-    expect(await apply([step('polarity'), step('polarity')], [original])).toEqual([original]);
+    expect(await applySteps([step('polarity'), step('polarity')], [original])).toEqual([original]);
   });
 });
 
 describe('order and time', () => {
   test('reverse twice is as before, once is backwards', async () => {
     const sound = [noise(70_001, 1), noise(70_001, 2)];
-    expect(await apply([step('reverse'), step('reverse')], sound, 1_003)).toEqual(sound);
-    expect((await apply([step('reverse')], sound))[1]).toEqual(sound[1]!.slice().reverse());
+    expect(await applySteps([step('reverse'), step('reverse')], sound, 1_003)).toEqual(sound);
+    expect((await applySteps([step('reverse')], sound))[1]).toEqual(sound[1]!.slice().reverse());
   });
 
   test('cut and insert are exact', async () => {
     const sound = noise(1_000);
-    expect(await apply([step('cut', { startFrame: 100, endFrame: 400 })], [sound], 33)).toEqual([
-      Float32Array.from([...sound.slice(0, 100), ...sound.slice(400)]),
-    ]);
+    expect(
+      await applySteps([step('cut', { startFrame: 100, endFrame: 400 })], [sound], 33),
+    ).toEqual([Float32Array.from([...sound.slice(0, 100), ...sound.slice(400)])]);
     for (const atFrame of [0, 99, 500, 1_000]) {
-      const [out] = await apply([step('silence', { atFrame, frames: 7 })], [sound], 100);
+      const [out] = await applySteps([step('silence', { atFrame, frames: 7 })], [sound], 100);
       expect(out).toEqual(
         Float32Array.from([
           ...sound.slice(0, atFrame),
@@ -198,14 +188,14 @@ describe('order and time', () => {
     const up = Float32Array.from({ length: 1_000 }, (_, i) => (i < 500 ? 0.5 : -0.5));
     const params = { startFrame: 300, endFrame: 700 };
     const jump = (x: Float32Array) => Math.max(...x.slice(1).map((v, i) => Math.abs(v - x[i]!)));
-    const [hard] = await apply([step('cut', params)], [up]);
-    const [soft] = await apply([step('cut', { ...params, crossfadeFrames: 100 })], [up], 41);
+    const [hard] = await applySteps([step('cut', params)], [up]);
+    const [soft] = await applySteps([step('cut', { ...params, crossfadeFrames: 100 })], [up], 41);
     expect(jump(hard!)).toBeCloseTo(1, 5);
     expect(jump(soft!)).toBeLessThan(0.02);
   });
 
   test('speed changes pitch and length by the same factor', async () => {
-    const [out] = await apply(
+    const [out] = await applySteps(
       [step('speed', { factor: 2 })],
       [sine(48_000, 500, 48_000)],
       5_000,
@@ -244,8 +234,8 @@ describe('channels', () => {
 
   test('5.1 to stereo to mono is 5.1 to mono, but for the scale', async () => {
     const six = Array.from({ length: 6 }, (_, c) => noise(300, c + 1));
-    const [direct] = await apply([step('channels', { mode: 'mix' })], six);
-    const [both] = await apply(
+    const [direct] = await applySteps([step('channels', { mode: 'mix' })], six);
+    const [both] = await applySteps(
       [step('channels', { mode: 'stereo' }), step('channels', { mode: 'mix' })],
       six,
     );
@@ -256,123 +246,12 @@ describe('channels', () => {
   test('split: every channel alone is that channel', async () => {
     const six = Array.from({ length: 6 }, (_, c) => noise(300, c + 1));
     for (let channel = 1; channel <= 6; channel++) {
-      expect(await apply([step('channels', { mode: 'keep', channel })], six)).toEqual([
+      expect(await applySteps([step('channels', { mode: 'keep', channel })], six)).toEqual([
         six[channel - 1],
       ]);
     }
-    await expect(apply([step('channels', { mode: 'keep', channel: 7 })], six)).rejects.toThrow(
+    await expect(applySteps([step('channels', { mode: 'keep', channel: 7 })], six)).rejects.toThrow(
       /no channel 7/,
-    );
-  });
-});
-
-describe('declick', () => {
-  const clean = () => sine(44_100, 330, 60_000, 0.4).map((x, i) => x + 0.1 * Math.sin(i * 0.31));
-
-  test('finds the impulses that were put in, mends them, and leaves the rest bit for bit', async () => {
-    const original = clean();
-    const hurt = original.slice();
-    const places = [3_000, 20_480, 20_900, 41_777, 59_000];
-    places.forEach((at, n) => {
-      for (let i = 0; i <= n % 3; i++) hurt[at + i]! += n % 2 ? -0.6 : 0.7;
-    });
-    const found: Warning[] = [];
-    const tools = { ...plainTools, note: (warning: Warning) => found.push(warning) };
-    const [mended] = await collectChannels(
-      await rendered([step('declick')], [hurt], 7_000, 44_100, tools),
-    );
-    expect(found).toMatchObject([
-      { code: 'mended', message: expect.stringContaining('5 clicks were mended') },
-    ]);
-    places.forEach((at) => {
-      for (let i = at - 1; i < at + 4; i++)
-        expect(Math.abs(mended![i]! - original[i]!)).toBeLessThan(0.02);
-    });
-    let changed = 0;
-    mended!.forEach((x, i) => (changed += x === hurt[i] ? 0 : 1));
-    // A click is mended together with the frames whose prediction it disturbed.
-    expect(changed).toBeLessThan(places.length * 30);
-  });
-
-  test('leaves alone what has no clicks: noise, a tone, a drum', async () => {
-    const drum = Float32Array.from({ length: 30_000 }, (_, i) =>
-      i < 8_000 ? 0 : 0.8 * Math.exp(-(i - 8_000) / 3_000) * Math.sin((i - 8_000) * 0.02),
-    );
-    for (const sound of [noise(30_000), sine(44_100, 997, 30_000), drum]) {
-      expect(await apply([step('declick')], [sound], 4_000, 44_100)).toEqual([sound]);
-    }
-  });
-});
-
-describe('loops and markers go where their frames go', () => {
-  const marks = {
-    tags: { title: 'Bell' },
-    loop: { startFrame: 10_000, endFrame: 30_000 },
-    markers: [{ frame: 5_000, name: 'strike' }],
-  };
-  const after = (...steps: Step[]) =>
-    marksAfter({ version: 1, steps }, { rateHz: 48_000, channelCount: 1, frames: 48_000 }, marks);
-
-  test.each([
-    ['resample', { rateHz: 44_100 }, { startFrame: 9_188, endFrame: 27_563 }, 4_594],
-    [
-      'keep',
-      { startFrame: 4_000, endFrame: 40_000 },
-      { startFrame: 6_000, endFrame: 26_000 },
-      1_000,
-    ],
-    ['keep', { startFrame: 12_000, endFrame: 40_000 }, null, undefined],
-    ['cut', { startFrame: 0, endFrame: 4_000 }, { startFrame: 6_000, endFrame: 26_000 }, 1_000],
-    [
-      'cut',
-      { startFrame: 15_000, endFrame: 16_000 },
-      { startFrame: 10_000, endFrame: 29_000 },
-      5_000,
-    ],
-    ['silence', { atFrame: 0, frames: 100 }, { startFrame: 10_100, endFrame: 30_100 }, 5_100],
-    ['reverse', {}, { startFrame: 18_000, endFrame: 38_000 }, 43_000],
-    ['speed', { factor: 2 }, { startFrame: 5_000, endFrame: 15_000 }, 2_500],
-    ['relabel', { rateHz: 24_000 }, { startFrame: 10_000, endFrame: 30_000 }, 5_000],
-    ['gain', { gainDb: 3 }, { startFrame: 10_000, endFrame: 30_000 }, 5_000],
-  ] as const)('%s %j', (kind, params, loop, marker) => {
-    const moved = after(step(kind, params));
-    expect(moved.loop).toEqual(loop);
-    expect(moved.markers[0]?.frame).toBe(marker);
-    expect(moved.tags).toEqual(marks.tags);
-  });
-
-  test('a rate change keeps a loop whole and inside the sound, whatever the rates', () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 2, max: 300_000 }),
-        fc.nat(),
-        fc.nat(),
-        fc.constantFrom(8_000, 11_025, 22_050, 44_100, 48_000, 96_000),
-        fc.constantFrom(8_000, 11_025, 22_050, 44_100, 48_000, 96_000),
-        (frames, a, b, fromHz, toHz) => {
-          const [startFrame, endFrame] = [a % frames, 1 + (b % frames)].sort((x, y) => x - y) as [
-            number,
-            number,
-          ];
-          if (startFrame === endFrame) return;
-          const before = { rateHz: fromHz, channelCount: 1, frames };
-          const recipe = { version: 1 as const, steps: [step('resample', { rateHz: toHz })] };
-          const { loop } = marksAfter(recipe, before, {
-            ...marks,
-            markers: [],
-            loop: { startFrame, endFrame },
-          });
-          const length = Math.round(((endFrame - startFrame) * toHz) / fromHz);
-          if (length < 1) {
-            expect(loop).toBeNull();
-            return;
-          }
-          const total = shapeAfter(recipe, before).frames;
-          expect(loop!.endFrame - loop!.startFrame).toBe(Math.min(length, total));
-          expect(loop!.startFrame).toBeGreaterThanOrEqual(0);
-          expect(loop!.endFrame).toBeLessThanOrEqual(total);
-        },
-      ),
     );
   });
 });

@@ -21,7 +21,7 @@ export function mapSamples(
   return { ...pcm, gridBits, blocks: blocks() };
 }
 
-export function amplitude(db: number): number {
+function amplitude(db: number): number {
   return 10 ** (db / 20);
 }
 

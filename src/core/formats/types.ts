@@ -98,7 +98,7 @@ export interface Legal {
 }
 
 /** What a container can carry beside the samples. */
-export interface Carries {
+interface Carries {
   tags: boolean;
   loop: boolean;
   markers: boolean;

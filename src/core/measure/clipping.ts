@@ -37,16 +37,19 @@ export class ClippingMeter {
   push(block: Block): void {
     const { limit } = this;
     block.forEach((channel, c) => {
+      // Almost every sample of almost every sound ends at the first comparison.
+      let sign = this.signs[c]!;
       for (let i = 0; i < channel.length; i++) {
         const x = channel[i]!;
-        const sign = x >= limit ? 1 : x <= -limit ? -1 : 0;
-        if (sign === 0 && this.runs[c] === 0) continue;
-        if (sign !== this.signs[c]) {
+        if (x < limit && x > -limit && sign === 0) continue;
+        const now = x >= limit ? 1 : x <= -limit ? -1 : 0;
+        if (now !== sign) {
           this.close(c, this.at + i);
-          this.signs[c] = sign;
+          sign = now;
         }
-        if (sign !== 0) this.runs[c]!++;
+        if (now !== 0) this.runs[c]!++;
       }
+      this.signs[c] = sign;
     });
     this.at += block[0]?.length ?? 0;
   }

@@ -3,7 +3,7 @@ import type { Block } from '../pcm/pcm';
 import { powerToDb } from './decibels';
 
 /** Mean spectrum for pictures: level in dB at frequencies a twelfth of an octave apart. */
-export interface Spectrum {
+interface Spectrum {
   /** Centre of each point in Hz. */
   hz: number[];
   /** Level of the loudest bin at each point; a full-scale sine reads 0. */

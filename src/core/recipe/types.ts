@@ -21,7 +21,7 @@ export interface StepTools {
 
 export const plainTools: StepTools = { scratch: memoryScratch, note: () => undefined };
 
-export interface StepContext<Figure> {
+interface StepContext<Figure> {
   before: Shape;
   /** What `measure` found. */
   figure: Figure;

@@ -4,7 +4,7 @@ import { damagedHeader } from '../problems';
 import { readVorbisComment } from '../tags/vorbisComment';
 
 /** STREAMINFO (RFC 9639, 8.2). */
-export interface StreamInfo {
+interface StreamInfo {
   rateHz: number;
   channels: number;
   bits: number;

@@ -6,7 +6,7 @@ import { damagedHeader } from '../problems';
 import { checkTables, mediaUnits, tableBoxes, type Tables } from './tables';
 
 /** The stretch of the media timeline that a track presents, in seconds. */
-export interface EditWindow {
+interface EditWindow {
   start: number;
   /** null: to the end of the media. */
   length: number | null;

@@ -78,7 +78,7 @@ function pageCrc(page: Uint8Array): number {
 }
 
 /** Writes sequence number and checksum into a page. */
-export function sealPage(page: Uint8Array, sequence: number): Uint8Array {
+function sealPage(page: Uint8Array, sequence: number): Uint8Array {
   const view = viewOf(page);
   view.setUint32(18, sequence, true);
   view.setUint32(22, 0, true);

@@ -23,7 +23,7 @@ export const opusKind = {
 /** libopus' own delay at 48 kHz, in frames: what its lookahead control answers. */
 export const PRE_SKIP = 312;
 /** 20 ms, the length that libopus is tuned for. */
-export const PACKET_FRAMES = 960;
+const PACKET_FRAMES = 960;
 
 export interface OpusPacket {
   data: Uint8Array;

@@ -212,7 +212,7 @@ function decodeBlock(bytes: Uint8Array, out: readonly Float32Array[], at: number
 }
 
 /** Bytes of a block at a rate: 256 a channel up to 11 kHz, doubled with each doubling of the rate. */
-export function imaBlockBytes(rateHz: number, channels: number): number {
+function imaBlockBytes(rateHz: number, channels: number): number {
   return 256 * channels * (rateHz <= 11_025 ? 1 : rateHz <= 22_050 ? 2 : rateHz <= 44_100 ? 4 : 8);
 }
 

@@ -8,7 +8,7 @@ export interface WebmPacket {
 }
 
 /** Bodies larger than this are passed over: no packet of sound and no header is. */
-export const MOST_BODY_BYTES = 16 << 20;
+const MOST_BODY_BYTES = 16 << 20;
 const AHEAD_BYTES = 1 << 18;
 
 /** Elements that are entered rather than read whole. */

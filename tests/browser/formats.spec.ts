@@ -1,0 +1,111 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import wavefile from 'wavefile';
+
+const folder = mkdtempSync(join(tmpdir(), 'bijou-formats-'));
+/** No multiple of any codec's packet. */
+const FRAMES = 50_037;
+
+/** What each format is called in the list, and whether browsers play it. */
+const formats: [format: string, codec: string, found: string, plays: boolean][] = [
+  ['wav', 'pcm', 'WAV with PCM', true],
+  ['wav', 'ima-adpcm', 'WAV with IMA ADPCM', false],
+  ['aiff', 'pcm', 'AIFF with PCM', false],
+  ['flac', 'flac', 'FLAC', true],
+  ['mp3', 'mp3', 'MP3', true],
+  ['ogg', 'vorbis', 'Ogg with Vorbis', true],
+  ['ogg', 'opus', 'Ogg with Opus', true],
+  ['webm', 'opus', 'WebM with Opus', true],
+  ['m4a', 'aac', 'M4A with AAC', true],
+  ['c', 'pcm', 'C array with PCM', false],
+];
+
+const extensions: Record<string, string> = { c: 'h' };
+const nameOf = (format: string, codec: string) => `swell-${format}-${codec}`;
+const pathOf = (format: string, codec: string) =>
+  join(
+    folder,
+    `${nameOf(format, codec)}.${codec === 'opus' && format === 'ogg' ? 'opus' : (extensions[format] ?? format)}`,
+  );
+
+test.beforeAll(() => {
+  const source = new wavefile.WaveFile();
+  const sine = (hz: number) =>
+    Array.from({ length: FRAMES }, (_, i) =>
+      Math.round(9_000 * Math.sin((2 * Math.PI * hz * i) / 48_000)),
+    );
+  source.fromScratch(2, 48_000, '16', [sine(330), sine(495)]);
+  writeFileSync(join(folder, 'swell.wav'), source.toBuffer());
+  for (const [format, codec] of formats) {
+    execFileSync(process.execPath, [
+      'bin/bijou', 'convert', join(folder, 'swell.wav'), '--out', folder,
+      '--format', format, '--codec', codec, '--suffix', `-${format}-${codec}`,
+    ]); // prettier-ignore
+  }
+});
+
+test('every format that is written can be dropped, is named by what is inside, and has its length', async ({
+  page,
+}) => {
+  await page.goto('/p/1/collect');
+  await page
+    .getByTestId('files')
+    .setInputFiles(formats.map(([format, codec]) => pathOf(format, codec)));
+  for (const [format, codec, found] of formats) {
+    const row = page.getByRole('row').filter({ hasText: nameOf(format, codec) });
+    await expect(row).toContainText(found, { timeout: 30_000 });
+    await expect(row.getByTitle(`${FRAMES} frames`)).toBeVisible();
+  }
+  await page.getByRole('link', { name: nameOf('ogg', 'opus') }).click();
+  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('True peak');
+  await expect(page.getByRole('img', { name: /Mean spectrum/ })).toBeVisible();
+  for (const [format, codec] of formats) {
+    await page.goto('/p/1/collect');
+    const row = page.getByRole('row').filter({ hasText: nameOf(format, codec) });
+    await row.getByRole('button', { name: /Take .* out/ }).click();
+    await expect(row).toHaveCount(0);
+  }
+});
+
+for (const [format, codec, , plays] of formats) {
+  if (!plays) continue;
+  test(`the browser's own decoder finds the same frames in ${format} with ${codec}`, async ({
+    page,
+  }) => {
+    await page.goto('/p/1/collect');
+    const base64 = readFileSync(pathOf(format, codec)).toString('base64');
+    const decoded = await page.evaluate(async (text) => {
+      const bytes = Uint8Array.from(atob(text), (letter) => letter.charCodeAt(0));
+      const context = new OfflineAudioContext(2, 1, 48_000);
+      const { length, numberOfChannels } = await context.decodeAudioData(bytes.buffer);
+      return { length, numberOfChannels };
+    }, base64);
+    expect(decoded).toEqual({ length: FRAMES, numberOfChannels: 2 });
+  });
+}
+
+test('samples without a header are read once somebody says what they are', async ({ page }) => {
+  const path = join(folder, 'toy.raw');
+  writeFileSync(
+    path,
+    Uint8Array.from({ length: 8_000 }, (_, i) => 128 + Math.round(100 * Math.sin(i / 9))),
+  );
+  await page.goto('/p/1/collect');
+  await page.getByTestId('files').setInputFiles([path]);
+  const left = page.getByRole('region', { name: 'Left out' });
+  await expect(left).toContainText('toy.raw');
+  await left.getByRole('button', { name: 'It is raw samples…' }).click();
+  await left.getByLabel('Samples').selectOption('u8');
+  await left.getByLabel('Sample rate in Hz').fill('8000');
+  await left.getByLabel('Channels').fill('1');
+  await left.getByRole('button', { name: 'Read it so' }).click();
+  const row = page.getByRole('row').filter({ hasText: 'toy' });
+  await expect(row).toContainText('raw with PCM');
+  await expect(row).toContainText('8 kHz');
+  await expect(row).toContainText('0:01.000');
+  await expect(left).toHaveCount(0);
+  await row.getByRole('button', { name: /Take .* out/ }).click();
+});
