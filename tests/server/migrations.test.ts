@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { migrations } from '@/server/db/migrations';
 import { migrate, openDatabase } from '@/server/db/open';
+import { soundStatements } from '@/server/db/sounds';
 import { cleanUp, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -38,4 +39,26 @@ test('a database of a newer version is left alone', () => {
   const db = new Database(':memory:');
   db.pragma('user_version = 99');
   expect(() => migrate(db, migrations)).toThrow(/newer Bijou/);
+});
+
+test('sounds that were read before are measured anew, and stay usable meanwhile', () => {
+  const db = new Database(':memory:');
+  migrate(db, migrations.slice(0, 1));
+  db.exec(`
+    INSERT INTO projects (id, name, createdAt) VALUES (1, 'Skerry', '');
+    INSERT INTO sources (sha256, bytes, facts) VALUES ('ab', 9, '{"container":"wav","frames":5}');
+    INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt)
+      VALUES (1, 'bell', 'bell.wav', 'ab', '{"version":1,"steps":[]}', 'ready', ''),
+             (1, 'bad', 'bad.wav', 'ab', '{"version":1,"steps":[]}', 'refused', '');
+  `);
+  migrate(db, migrations);
+  expect(db.prepare('SELECT kind, subjectId, state FROM jobs').all()).toEqual([
+    { kind: 'read', subjectId: 1, state: 'queued' },
+  ]);
+  const [sound] = soundStatements(db).ofProject(1);
+  expect(sound).toMatchObject({
+    state: 'ready',
+    raw: null,
+    facts: { container: 'wav', frames: 5, lufs: null, tags: {} },
+  });
 });
