@@ -271,7 +271,10 @@ test('playing around is exactly as long as the kept part', async ({ page }) => {
   await expect(strip(page)).toHaveAttribute('data-playing', 'true');
   const seen = new Set<number>();
   await expect
-    .poll(async () => seen.add(Number(await strip(page).getAttribute('data-frame'))).size)
+    .poll(async () => seen.add(Number(await strip(page).getAttribute('data-frame'))).size, {
+      intervals: [70],
+      timeout: 20_000,
+    })
     .toBeGreaterThan(6);
   expect(Math.max(...seen)).toBeLessThan(9_600);
   await page.getByRole('button', { name: 'Keep all of it' }).click();

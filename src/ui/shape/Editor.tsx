@@ -2,7 +2,7 @@
 
 import { Maximize2, Play, ZoomIn, ZoomOut } from 'lucide-react';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { call } from '../shared/api';
@@ -36,11 +36,15 @@ export function Editor({ sound }: { sound: Sound }) {
     cue(sound.name, versionsOf(sound, lines));
   }, [sound, lines]);
 
-  const save = async (next: Span) => {
+  const saving = useRef(Promise.resolve());
+  const save = (next: Span) => {
     setDraft(next);
     const recipe = withSpan(sound.recipe, next, frames);
-    await run(() => call(`sounds/${sound.id}`, 'PATCH', { recipe }));
-    setDraft(null);
+    // One after the other: what was typed last is stored last, and shown until it is.
+    saving.current = saving.current.then(async () => {
+      await run(() => call(`sounds/${sound.id}`, 'PATCH', { recipe }));
+      setDraft((current) => (current === next ? null : current));
+    });
   };
   const seek = (frame: number) => {
     cue(sound.name, versionsOf(sound, lines), `source-${sound.id}`);
@@ -59,10 +63,8 @@ export function Editor({ sound }: { sound: Sound }) {
     setView(zoom(view, frames, factor, inView ? at : (view.start + view.end) / 2));
   };
   const whole = () => setView({ start: 0, end: frames });
-  const setStart = (start: number) =>
-    void save({ start: Math.min(start, span.end - 1), end: span.end });
-  const setEnd = (end: number) =>
-    void save({ start: span.start, end: Math.max(end, span.start + 1) });
+  const setStart = (start: number) => save({ start: Math.min(start, span.end - 1), end: span.end });
+  const setEnd = (end: number) => save({ start: span.start, end: Math.max(end, span.start + 1) });
 
   useHotkeys('equal, shift+equal, plus, add', () => closer(0.5), [view, sound]);
   useHotkeys('minus, subtract', () => closer(2), [view, sound]);
@@ -85,7 +87,7 @@ export function Editor({ sound }: { sound: Sound }) {
           span={span}
           onView={setView}
           onSpan={setDraft}
-          onSpanDone={(next) => void save(next)}
+          onSpanDone={save}
           onSeek={seek}
         />
       </div>
@@ -134,7 +136,7 @@ export function Editor({ sound }: { sound: Sound }) {
           <button
             className="btn btn-paper btn-sm"
             disabled={span.start === 0 && span.end === frames}
-            onClick={() => void save({ start: 0, end: frames })}
+            onClick={() => save({ start: 0, end: frames })}
           >
             Keep all of it
           </button>
