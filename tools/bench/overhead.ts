@@ -23,9 +23,9 @@ async function decoded(bytes: Uint8Array): Promise<void> {
   for await (const block of (await openSound(memorySource(bytes))).pcm().blocks) void block;
 }
 
-type MediaEncoder = Awaited<ReturnType<typeof createMp3Encoder | typeof createOggEncoder>>;
+type PackageEncoder = Awaited<ReturnType<typeof createMp3Encoder | typeof createOggEncoder>>;
 
-function pour(encoder: MediaEncoder): void {
+function pour(encoder: PackageEncoder): void {
   for (let at = 0; at < sound[0]!.length; at += CHUNK) {
     encoder.encode(sliceBlock(sound, at, at + CHUNK) as Float32Array[]);
   }
