@@ -20,6 +20,15 @@ const ima = () => encode([sine(48_000, 440, 9_000)], 48_000, 'wav-ima-adpcm', {}
 const array = () => encode([sine(8_000, 440, 900)], 8_000, 'c', { encoding: 'u8' });
 const alac = () => alacFile([new Int16Array(5_000).fill(7)], 44_100);
 
+/** A file with one track and nothing in it. */
+function withTrack(docType: string, kind: number, codec: string): Uint8Array {
+  const entry = [uint(ID.trackNumber, 1), uint(ID.trackType, kind), text(ID.codecId, codec)];
+  return joinBytes(
+    element(ID.ebml, text(ID.docType, docType)),
+    element(ID.segment, element(ID.tracks, element(ID.trackEntry, ...entry))),
+  );
+}
+
 interface Bad {
   what: string;
   make: () => Promise<Uint8Array> | Uint8Array;
@@ -142,43 +151,13 @@ const bad: Bad[] = [
   },
   {
     what: 'WebM with pictures only',
-    make: () =>
-      joinBytes(
-        element(ID.ebml, text(ID.docType, 'webm')),
-        element(
-          ID.segment,
-          element(
-            ID.tracks,
-            element(
-              ID.trackEntry,
-              uint(ID.trackNumber, 1),
-              uint(ID.trackType, 1),
-              text(ID.codecId, 'V_VP9'),
-            ),
-          ),
-        ),
-      ),
+    make: () => withTrack('webm', 1, 'V_VP9'),
     code: 'no-sound',
     says: /no sound in it/,
   },
   {
     what: 'Matroska with another codec',
-    make: () =>
-      joinBytes(
-        element(ID.ebml, text(ID.docType, 'matroska')),
-        element(
-          ID.segment,
-          element(
-            ID.tracks,
-            element(
-              ID.trackEntry,
-              uint(ID.trackNumber, 1),
-              uint(ID.trackType, 2),
-              text(ID.codecId, 'A_TRUEHD'),
-            ),
-          ),
-        ),
-      ),
+    make: () => withTrack('matroska', 2, 'A_TRUEHD'),
     code: 'unknown-codec',
     says: /TRUEHD/,
   },

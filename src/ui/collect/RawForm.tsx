@@ -37,7 +37,6 @@ export function RawForm({ file, soundId }: { file: File; soundId: number }) {
       </button>
     );
   }
-  const field = 'input input-sm w-28';
   return (
     <form className="mt-1 flex flex-wrap items-end gap-3" onSubmit={(event) => void submit(event)}>
       <label className="text-xs">
@@ -50,29 +49,33 @@ export function RawForm({ file, soundId }: { file: File; soundId: number }) {
           ))}
         </select>
       </label>
-      <label className="text-xs">
-        Sample rate in Hz
-        <input
-          name="rate"
-          type="number"
-          min={1000}
-          max={768000}
-          defaultValue={44100}
-          className={`${field} block`}
-        />
-      </label>
-      <label className="text-xs">
-        Channels
-        <input
-          name="channels"
-          type="number"
-          min={1}
-          max={8}
-          defaultValue={1}
-          className={`${field} block`}
-        />
-      </label>
+      <NumberField name="rate" label="Sample rate in Hz" min={1_000} max={768_000} start={44_100} />
+      <NumberField name="channels" label="Channels" min={1} max={8} start={1} />
       <button className="btn btn-primary btn-sm">Read it so</button>
     </form>
+  );
+}
+
+interface NumberFieldProps {
+  name: string;
+  label: string;
+  min: number;
+  max: number;
+  start: number;
+}
+
+function NumberField({ name, label, min, max, start }: NumberFieldProps) {
+  return (
+    <label className="text-xs">
+      {label}
+      <input
+        name={name}
+        type="number"
+        min={min}
+        max={max}
+        defaultValue={start}
+        className="input input-sm block w-28"
+      />
+    </label>
   );
 }
