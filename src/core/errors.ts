@@ -72,7 +72,7 @@ export function errorFacts(error: unknown): ErrorFacts {
     };
   }
   const code = (error as { code?: unknown } | null)?.code;
-  if (code === 'ENOSPC') {
+  if (code === 'ENOSPC' || code === 'SQLITE_FULL') {
     return {
       code: 'disk',
       message: 'The disk is full.',

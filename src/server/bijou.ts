@@ -2,7 +2,7 @@ import { EventEmitter } from 'node:events';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { BijouError } from '@/core/errors';
-import type { Job, ProjectEvent, ProjectState } from '@/wire';
+import type { Job, JobKind, ProjectEvent, ProjectNews, ProjectState } from '@/wire';
 import type { Context } from './context';
 import { openTables } from './db';
 import { FileStore } from './files/store';
@@ -10,8 +10,13 @@ import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
 import { buildHandler } from './services/building';
+import { cleanUpService } from './services/cleanUp';
+import { editService } from './services/edits';
+import { intakeService } from './services/intakes';
 import { packService } from './services/packs';
 import { readHandler, soundService } from './services/sounds';
+import { unpackHandler } from './services/unpacking';
+import { worryService } from './services/worries';
 import { threadCount, WorkerPool } from './work/pool';
 
 /** Everything behind the surfaces, over one data folder. */
@@ -31,9 +36,17 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     changed: (projectId) => void tell(projectId, { kind: 'changed' }),
     pump: () => runner.pump(),
   };
+  const edits = editService(context);
+  const sounds = soundService(context, edits);
+  const intakes = intakeService(context, sounds, edits);
+  const packs = packService(context);
   const runner = new JobRunner(
     db.jobs,
-    { read: readHandler(context), build: buildHandler(context) },
+    {
+      read: readHandler(context),
+      build: buildHandler(context),
+      unpack: unpackHandler(context, intakes.settle),
+    },
     {
       changed: context.changed,
       progressed: (job: Job) =>
@@ -43,28 +56,56 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     threadCount(),
   );
   runner.start();
-  const sounds = soundService(context);
-  const packs = packService(context);
+
+  /** @throws not-found */
+  function projectById(id: number) {
+    const project = db.projects.byId(id);
+    if (project) return project;
+    throw new BijouError('not-found', 'There is no such project.', 'Choose one from the list.');
+  }
+
+  /** What is small enough to be told with every change. */
+  function around(projectId: number) {
+    return {
+      project: projectById(projectId),
+      lines: packs.lines(projectId),
+      jobs: db.jobs.open(projectId),
+      intake: intakes.summary(projectId),
+      history: edits.history(projectId),
+      revision: db.sounds.revision(),
+    };
+  }
+
   return {
     projects: db.projects,
     sounds,
+    edits,
+    worries: worryService(context, edits),
+    intakes,
+    cleaning: cleanUpService(context),
     packs,
     listening: listeningService(context),
+    projectById,
     /** Everything that the stations show. @throws not-found */
-    projectState(projectId: number): ProjectState {
-      const project = db.projects.byId(projectId);
-      if (!project) {
-        throw new BijouError('not-found', 'There is no such project.', 'Choose one from the list.');
-      }
-      return {
-        project,
-        sounds: sounds.ofProject(projectId),
-        lines: packs.lines(projectId),
-        jobs: db.jobs.open(projectId),
-      };
-    },
+    projectState: (projectId: number): ProjectState => ({
+      ...around(projectId),
+      sounds: sounds.ofProject(projectId),
+      layout: db.projects.layout(projectId),
+    }),
+    /** What is other than at `revision`. @throws not-found */
+    projectNews: (projectId: number, revision: number): ProjectNews => ({
+      ...around(projectId),
+      ...db.sounds.since(projectId, revision),
+    }),
     jobs: {
       open: db.jobs.open,
+      /** Cancels what is queued or running of a project, of all kinds or only of some. */
+      cancelAll: async (projectId: number, kinds?: readonly JobKind[]) => {
+        // Backwards, so that what ends does not make room for what is about to be cancelled.
+        for (const { id, kind } of db.jobs.open(projectId).reverse()) {
+          if (!kinds || kinds.includes(kind)) await runner.cancel(id);
+        }
+      },
       cancel: (id: number) => runner.cancel(id),
       idle: () => runner.idle(),
     },

@@ -4,8 +4,20 @@ const GIB = 2 ** 30;
 
 /** Largest file that is taken in, in bytes: `BIJOU_MAX_BYTES`, or 2 GiB. */
 export function mostBytes(): number {
-  const set = Number(process.env['BIJOU_MAX_BYTES']);
-  return Number.isFinite(set) && set > 0 ? set : 2 * GIB;
+  return fromEnvironment('BIJOU_MAX_BYTES', 2 * GIB);
+}
+
+/** Most that one archive may unpack to, in bytes: `BIJOU_MAX_UNPACKED_BYTES`, or 8 GiB. */
+export function mostUnpackedBytes(): number {
+  return fromEnvironment('BIJOU_MAX_UNPACKED_BYTES', 8 * GIB);
+}
+
+/** Most files of one archive, or of one act of bringing in. */
+export const MOST_ENTRIES = 50_000;
+
+function fromEnvironment(name: string, otherwise: number): number {
+  const set = Number(process.env[name]);
+  return Number.isFinite(set) && set > 0 ? set : otherwise;
 }
 
 export function tooLarge(): BijouError {

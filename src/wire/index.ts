@@ -6,7 +6,8 @@ import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import type { Facts } from '@/core/measure/probe';
+import type { LeftOutReason } from '@/core/collect/arrivals';
+import type { ListedFacts } from '@/core/measure/probe';
 import type { Worry } from '@/core/measure/worries';
 import type { Recipe } from '@/core/recipe/types';
 
@@ -34,12 +35,97 @@ export interface Sound {
   removedAt: string | null;
   /** Of the source. */
   bytes: number;
-  facts: Facts | null;
+  facts: ListedFacts | null;
   /** How the source is read when it has no header. */
   raw: RawDescription | null;
   warnings: Warning[];
-  /** What its measures give reason to worry about. */
-  worries: Worry[];
+  /** What its reader and its measures give reason to worry about. */
+  worries: ListedWorry[];
+  /** Why its recipe cannot be followed on its source. */
+  recipeProblem: ErrorFacts | null;
+  /** Groups from outer to inner, joined with "/"; "" for none. */
+  group: string;
+  labels: string[];
+  note: string;
+  /** Folder or archive that the file stood in; "" where none is known. */
+  folder: string;
+  /** The sound that this file may replace, while nobody has decided. */
+  replaces: number | null;
+  /** The small picture of the list; null for sounds that were read before there was one. */
+  thumbnail: string | null;
+  revision: number;
+}
+
+export interface ListedWorry extends Worry {
+  state: 'open' | 'cured' | 'set-aside';
+  /** Why it was set aside. */
+  note?: string;
+}
+
+/** A worry that somebody has looked at and let be, for these bytes. */
+export interface SetAside {
+  code: string;
+  note: string;
+  sourceSha256: string;
+}
+
+/** What people can change of a sound, alone or of many at once. */
+export interface SoundEdit {
+  soundId: number;
+  name?: string;
+  group?: string;
+  labels?: string[];
+  note?: string;
+  removed?: boolean;
+}
+
+/** What became of a file that came in. */
+export type ArrivalOutcome =
+  | 'waiting'
+  | 'unpacking'
+  | 'reading'
+  | 'offered'
+  | 'differs'
+  | 'added'
+  | 'unpacked'
+  | 'already'
+  | 'replaced'
+  | 'left-out'
+  | 'failed'
+  | 'cancelled';
+
+/** One file of an act of bringing in. */
+export interface Arrival {
+  id: number;
+  /** With its folders, as it was told. */
+  path: string;
+  bytes: number;
+  outcome: ArrivalOutcome;
+  reason: LeftOutReason | null;
+  error: ErrorFacts | null;
+  soundId: number | null;
+  soundName: string | null;
+}
+
+/** Everything that was brought in and has not been dismissed. */
+export interface Intake {
+  counts: Partial<Record<ArrivalOutcome, number>>;
+  leftOut: { reason: LeftOutReason; count: number; examples: string[] }[];
+  /** The first of those that somebody should read or decide: failed, already here, differing, offered. */
+  shown: Arrival[];
+}
+
+/** What undo and redo would do next; null for nothing. */
+export interface History {
+  undo: string | null;
+  redo: string | null;
+}
+
+/** What a clean-up would free. */
+export interface Waste {
+  removedSounds: number;
+  replacedSources: number;
+  bytes: number;
 }
 
 /** "This sound goes to this brief." */
@@ -80,14 +166,14 @@ export interface PackLine {
   outputs: (Output & { upToDate: boolean })[];
 }
 
-export type JobKind = 'read' | 'build';
+export type JobKind = 'read' | 'build' | 'unpack';
 
 /** A queued or running piece of work. */
 export interface Job {
   id: number;
   projectId: number;
   kind: JobKind;
-  /** The sound that is read, or the output that is made. */
+  /** The sound that is read, the output that is made, or the arrival that is unpacked. */
   subjectId: number;
   state: WorkState;
   /** 0 … 1 */
@@ -101,10 +187,23 @@ export interface Job {
 export type ProjectEvent =
   { kind: 'changed' } | { kind: 'progress'; jobId: number; progress: number };
 
+/** How a project's table of sounds is laid out; see the screen that shows it. */
+export type TableLayout = Record<string, unknown>;
+
 /** Everything that the stations show of a project. */
 export interface ProjectState {
   project: Project;
   sounds: Sound[];
   lines: PackLine[];
   jobs: Job[];
+  intake: Intake | null;
+  history: History;
+  layout: TableLayout;
+  revision: number;
+}
+
+/** What is other than at an earlier revision. */
+export interface ProjectNews extends Omit<ProjectState, 'sounds' | 'layout'> {
+  changed: Sound[];
+  gone: number[];
 }

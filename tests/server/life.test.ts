@@ -195,10 +195,12 @@ test('the same bytes are one sound; taken out and brought back it is as it was',
   const { bijou, project, sound, bytes } = await withSound();
   const again = await bijou.sounds.add(project, 'other name.wav', streamOf(bytes), bytes.length);
   expect(again).toMatchObject({ already: true, sound: { id: sound.id } });
-  bijou.sounds.setRemoved(sound.id, true);
+  bijou.edits.edit(project, [{ soundId: sound.id, removed: true }]);
   expect(bijou.sounds.ofProject(project)).toEqual([]);
-  bijou.sounds.setRemoved(sound.id, false);
-  expect(bijou.sounds.ofProject(project)).toEqual([sound]);
+  bijou.edits.edit(project, [{ soundId: sound.id, removed: false }]);
+  const { revision, ...others } = sound;
+  expect(bijou.sounds.ofProject(project)).toMatchObject([others]);
+  expect(bijou.sounds.byId(sound.id).revision).toBeGreaterThan(revision);
 });
 
 test('cancelling: what runs and what waits, with nothing left half-written', async () => {

@@ -27,7 +27,7 @@ test('samples without a header are refused, then read as they are described, and
     'toy.raw',
     streamOf(bytes),
     bytes.length,
-    raw,
+    { raw },
   );
   await bijou.jobs.idle();
   expect(already).toBe(false);

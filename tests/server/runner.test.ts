@@ -14,6 +14,7 @@ async function runnerWith(run: JobHandler['run']) {
   const project = db.projects.add('Test');
   const log: string[] = [];
   const handler: JobHandler = {
+    usesThread: true,
     start: (job) => log.push(`start ${job.subjectId}`),
     run,
     fail: (job, error) => void log.push(`fail ${job.subjectId} ${error.code}`),
@@ -21,7 +22,7 @@ async function runnerWith(run: JobHandler['run']) {
   };
   const runner = new JobRunner(
     db.jobs,
-    { read: handler, build: handler },
+    { read: handler, build: handler, unpack: { ...handler, usesThread: false } },
     { changed: () => undefined, progressed: () => undefined },
     () => join(folder, `part-${Math.random()}`),
     2,
@@ -87,12 +88,14 @@ test('stopping puts running jobs back into the queue, and the next start does th
     db.jobs,
     {
       read: {
+        usesThread: true,
         start: () => undefined,
         run: async () => undefined,
         fail: () => undefined,
         cancel: () => undefined,
       },
       build: {} as JobHandler,
+      unpack: {} as JobHandler,
     },
     { changed: () => undefined, progressed: () => undefined },
     () => '',

@@ -9,7 +9,8 @@ import { openRaw, type RawDescription } from './raw/reader';
 import { skipId3v2 } from './tags/id3';
 import type { OpenedFile, ReaderKind, SoundReader } from './types';
 
-const HEAD_BYTES = 8192;
+/** How much of a file is looked at to tell what it is. */
+export const HEAD_BYTES = 8192;
 
 /**
  * Opens any file that Bijou can read, by what is in it; with `raw`, as the samples that it describes.
@@ -49,6 +50,22 @@ async function kindOf(source: ByteSource): Promise<ReaderKind> {
       : 'It is not a sound in a format that Bijou reads.',
     `Bijou reads ${readers.map((reader) => reader.name).join(', ')}; raw samples when told rate, channels and encoding.`,
     { byteOffset: 0 },
+  );
+}
+
+/** Endings that promise sound: those of every format, and the usual ones of bare samples. */
+const soundEndings = new Set([
+  // What ends in ".h" is usually no array of samples; those are told by their contents.
+  ...readers.flatMap((reader) => reader.extensions).filter((ending) => ending !== 'h'),
+  ...['raw', 'pcm', 'snd'],
+]);
+
+/** Whether somebody will have meant a file as a sound: its first bytes or its ending say so. */
+export function isMeantAsSound(head: Uint8Array, fileName: string): boolean {
+  const ending = /\.([^./]+)$/.exec(fileName)?.[1]?.toLowerCase();
+  return (
+    (ending !== undefined && soundEndings.has(ending)) ||
+    readers.some((reader) => reader.detect(head))
   );
 }
 

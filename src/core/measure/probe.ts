@@ -25,6 +25,9 @@ export interface Facts
   otherRates: readonly OtherRate[];
 }
 
+/** The facts that lists carry: all but the picture of the spectrum, which is as large as all others. */
+export type ListedFacts = Omit<Facts, 'spectrum'>;
+
 /** Stands in for what a sound that was read by an older Bijou was not asked yet. */
 export const unmeasured = {
   ...noMarks,
@@ -42,9 +45,8 @@ export const unmeasured = {
   tailSilenceSeconds: 0,
   bandwidthHz: null,
   shelfHz: null,
-  spectrum: null,
   usedBits: null,
-} satisfies Partial<Facts>;
+} satisfies Partial<ListedFacts>;
 
 export interface ProbeOptions {
   /** Sees every block on its way, e.g. to build the peak pyramid. */

@@ -2,7 +2,8 @@ import { readers } from '../formats';
 import type { Step } from '../recipe/types';
 import { formatTime } from '../time';
 import { formatName, kilohertz, plainNumber } from '../tradeNames';
-import type { Facts } from './probe';
+import type { Warning } from '../formats/types';
+import type { ListedFacts } from './probe';
 
 /** Something about a sound that its owner will want to know, with a cure where steps can be one. */
 export interface Worry {
@@ -17,7 +18,7 @@ interface WorryKind {
   code: string;
   name: string;
   /** null where there is nothing to worry about. */
-  find(facts: Facts, fileName: string | null): { sentence: string; cure?: Step[] } | null;
+  find(facts: ListedFacts, fileName: string | null): { sentence: string; cure?: Step[] } | null;
 }
 
 const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
@@ -212,10 +213,40 @@ function round(value: number, to: number): number {
   return Math.round(value / to) * to;
 }
 
-/** What there is to worry about, most telling first. `fileName` is the name that the file came with. */
-export function worriesOf(facts: Facts, fileName: string | null): Worry[] {
-  return kinds.flatMap(({ code, name, find }) => {
-    const found = find(facts, fileName);
-    return found ? [{ code, name, sentence: found.sentence, cure: found.cure ?? [] }] : [];
+/** What readers have to say of a damaged or odd file, in two words. */
+const warningNames: Partial<Record<Warning['code'], string>> = {
+  truncated: 'cut off',
+  'lying-length': 'wrong length inside',
+  'damaged-frames': 'damaged',
+  'no-delay-header': 'padding unknown',
+  checksum: 'checksum wrong',
+  extra: 'more inside',
+};
+
+/** Every worry that there can be, by code, as lists and filters call it. */
+export const worryNames: Readonly<Record<string, string>> = Object.fromEntries([
+  ...Object.entries(warningNames),
+  ...kinds.map(({ code, name }) => [code, name]),
+]);
+
+/**
+ * What there is to worry about, most telling first: what its reader warned of, then what its measures
+ * say. `fileName` is the name that the file came with.
+ */
+export function worriesOf(
+  facts: ListedFacts,
+  fileName: string | null,
+  warnings: readonly Warning[] = [],
+): Worry[] {
+  const warned = warnings.map(({ code, message }): Worry => ({
+    code,
+    name: warningNames[code] ?? 'odd',
+    sentence: message,
+    cure: [],
+  }));
+  const found = kinds.flatMap(({ code, name, find }) => {
+    const worry = find(facts, fileName);
+    return worry ? [{ code, name, sentence: worry.sentence, cure: worry.cure ?? [] }] : [];
   });
+  return [...warned, ...found];
 }

@@ -36,6 +36,14 @@ export function freeName(name: string, extension: string, taken: Set<string>): s
   }
 }
 
+/** `name`, numbered where `taken` has exactly that name already. */
+export function freeSoundName(name: string, taken: readonly string[]): string {
+  const others = new Set(taken);
+  let free = name;
+  for (let n = 2; others.has(free); n++) free = `${name} ${n}`;
+  return free;
+}
+
 function tidy(text: string): string {
   // Control characters, and the marks that turn text round, can make a name look like another.
   const printable = text.normalize('NFC').replace(/[\p{Cc}\p{Cf}\p{Cs}\u2028\u2029]/gu, '');

@@ -5,9 +5,10 @@ export function jobStatements(db: Db) {
   const insert = db.prepare<[number, JobKind, number, string]>(
     `INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES (?, ?, ?, 'queued', ?)`,
   );
-  const claim = db.prepare<[], Job>(
+  const claim = db.prepare<[string], Job>(
     `UPDATE jobs SET state = 'running', attempts = attempts + 1, progress = 0
-     WHERE id = (SELECT id FROM jobs WHERE state = 'queued' ORDER BY id LIMIT 1) RETURNING *`,
+     WHERE id = (SELECT id FROM jobs WHERE state = 'queued'
+         AND kind IN (SELECT value FROM json_each(?)) ORDER BY id LIMIT 1) RETURNING *`,
   );
   const settle = db.prepare<[WorkState, string | null, number]>(
     'UPDATE jobs SET state = ?, finishedAt = ? WHERE id = ?',
@@ -21,8 +22,8 @@ export function jobStatements(db: Db) {
   return {
     add: (projectId: number, kind: JobKind, subjectId: number) =>
       Number(insert.run(projectId, kind, subjectId, new Date().toISOString()).lastInsertRowid),
-    /** Takes the oldest queued job and marks it as running, in one statement. */
-    claim: () => claim.get(),
+    /** Takes the oldest queued job of some kinds and marks it as running, in one statement. */
+    claim: (kinds: readonly JobKind[]) => claim.get(JSON.stringify(kinds)),
     settle: (id: number, state: WorkState) =>
       void settle.run(state, state === 'queued' ? null : new Date().toISOString(), id),
     setProgress: (id: number, value: number) => void progress.run(value, id),

@@ -1,98 +1,162 @@
-import type { ErrorFacts } from '@/core/errors';
-import type { Warning } from '@/core/formats/types';
+import { errorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import { unmeasured, type Facts } from '@/core/measure/probe';
+import type { Warning } from '@/core/formats/types';
+import { unmeasured, type ListedFacts } from '@/core/measure/probe';
 import { worriesOf } from '@/core/measure/worries';
+import { isCured } from '@/core/recipe/cure';
+import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
-import type { Sound, SoundState } from '@/wire';
+import type { ListedWorry, SetAside, Sound, SoundState } from '@/wire';
 import type { Db } from './open';
 
+/** Columns that hold JSON, which may be empty or not. */
+type JsonColumn = 'recipe' | 'labels' | 'setAside' | 'warnings';
+type JsonOrNull = 'error' | 'facts' | 'raw';
 /** A row as it is stored, JSON in its columns. */
-type Stored = Omit<Sound, 'recipe' | 'error' | 'facts' | 'warnings' | 'worries' | 'raw'> &
-  Record<'recipe' | 'warnings', string> &
-  Record<'error' | 'facts' | 'raw', string | null>;
+type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'> &
+  Record<JsonColumn, string> &
+  Record<JsonOrNull, string | null> & { setAside: string };
 
 function revive(row: Stored): Sound {
-  const facts = row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as Facts) };
+  const { setAside, ...rest } = row;
+  const facts =
+    row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as ListedFacts) };
+  const recipe = JSON.parse(row.recipe) as Recipe;
+  const warnings = JSON.parse(row.warnings) as Warning[];
   return {
-    ...row,
-    recipe: JSON.parse(row.recipe) as Recipe,
+    ...rest,
+    recipe,
+    labels: JSON.parse(row.labels) as string[],
     error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
     raw: row.raw === null ? null : (JSON.parse(row.raw) as RawDescription),
     facts,
-    warnings: JSON.parse(row.warnings) as Warning[],
-    worries: facts ? worriesOf(facts, row.fileName) : [],
+    warnings,
+    worries: facts ? listedWorries(row, facts, warnings, recipe) : [],
+    recipeProblem: facts && recipeProblem(recipe, facts),
   };
 }
 
+/** Worries with what has become of them. What was set aside for other bytes counts no more. */
+function listedWorries(
+  row: Stored,
+  facts: ListedFacts,
+  warnings: readonly Warning[],
+  recipe: Recipe,
+): ListedWorry[] {
+  const asides = JSON.parse(row.setAside) as SetAside[];
+  return worriesOf(facts, row.fileName, warnings).map((worry) => {
+    const aside = asides.find(
+      ({ code, sourceSha256 }) => code === worry.code && sourceSha256 === row.sourceSha256,
+    );
+    if (isCured(recipe, worry.cure)) return { ...worry, state: 'cured' };
+    return aside ? { ...worry, state: 'set-aside', note: aside.note } : { ...worry, state: 'open' };
+  });
+}
+
+/** Why the recipe cannot be followed on this source, e.g. after it was replaced by a shorter one. */
+function recipeProblem(recipe: Recipe, facts: ListedFacts): ErrorFacts | null {
+  if (recipe.steps.length === 0) return null;
+  const { sampleRateHz: rateHz, channels: channelCount, frames } = facts;
+  try {
+    shapeAfter(recipe, { rateHz, channelCount, frames });
+    return null;
+  } catch (error) {
+    return errorFacts(error);
+  }
+}
+
 const SELECT = `
-  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw
+  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw, sources.thumbnail
   FROM sounds JOIN sources ON sources.sha256 = sounds.sourceSha256`;
 
+/** What people can change of a sound, and undo. */
+export type SoundValues = Pick<
+  Sound,
+  'name' | 'group' | 'labels' | 'note' | 'recipe' | 'removedAt' | 'sourceSha256' | 'fileName'
+> & { setAside: SetAside[] };
+
+const asJson = new Set<keyof SoundValues>(['labels', 'recipe', 'setAside']);
+const valueNames: readonly (keyof SoundValues)[] = [
+  'name',
+  'group',
+  'labels',
+  'note',
+  'recipe',
+  'removedAt',
+  'sourceSha256',
+  'fileName',
+  'setAside',
+];
+
+type Newcomer = Pick<
+  Sound,
+  'projectId' | 'name' | 'fileName' | 'sourceSha256' | 'recipe' | 'state' | 'group' | 'folder'
+> & { replaces: number | null };
+
 export function soundStatements(db: Db) {
-  const insert = db.prepare<[number, string, string, string, string, SoundState, string]>(
-    `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt)
-     VALUES (?, ?, ?, ?, ?, ?, ?)`,
-  );
-  const addSource = db.prepare<[string, number, string | null]>(
-    // Bytes that could not be read may come again with a description.
-    `INSERT INTO sources (sha256, bytes, raw) VALUES (?, ?, ?)
-     ON CONFLICT DO UPDATE SET raw = excluded.raw WHERE facts IS NULL`,
-  );
-  const setFacts = db.prepare<[string, string, string]>(
-    'UPDATE sources SET facts = ?, warnings = ? WHERE sha256 = ?',
+  const insert = db.prepare<[Omit<Newcomer, 'recipe'> & { recipe: string; addedAt: string }]>(
+    `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt, "group", folder, replaces)
+     VALUES (@projectId, @name, @fileName, @sourceSha256, @recipe, @state, @addedAt, @group, @folder, @replaces)`,
   );
   const ofProject = db.prepare<[number], Stored>(
-    `${SELECT} WHERE sounds.projectId = ? AND sounds.removedAt IS NULL ORDER BY sounds.id`,
+    `${SELECT} WHERE projectId = ? AND removedAt IS NULL AND replaces IS NULL ORDER BY sounds.id`,
   );
+  const since = db.prepare<[number, number], Stored>(
+    `${SELECT} WHERE projectId = ? AND revision > ? ORDER BY sounds.id`,
+  );
+  const revision = db.prepare<[], number>('SELECT latest FROM revisions').pluck();
   const byId = db.prepare<[number], Stored>(`${SELECT} WHERE sounds.id = ?`);
   const bySource = db.prepare<[number, string], Stored>(
-    `${SELECT} WHERE sounds.projectId = ? AND sounds.sourceSha256 = ? AND sounds.removedAt IS NULL
-       AND sounds.state <> 'refused'`,
+    `${SELECT} WHERE projectId = ? AND sourceSha256 = ? AND removedAt IS NULL AND replaces IS NULL
+       AND state <> 'refused'`,
   );
+  const byFile = db.prepare<[number, string], Stored>(
+    `${SELECT} WHERE projectId = ? AND fileName = ? AND removedAt IS NULL AND replaces IS NULL
+       AND state <> 'refused'`,
+  );
+  const names = db
+    .prepare<[number, string], string>(
+      `SELECT name FROM sounds WHERE projectId = ? AND "group" = ? AND removedAt IS NULL AND replaces IS NULL AND state <> 'refused'`,
+    )
+    .pluck();
   const setState = db.prepare<[SoundState, string | null, number]>(
     'UPDATE sounds SET state = ?, error = ? WHERE id = ?',
   );
-  const setName = db.prepare<[string, number]>('UPDATE sounds SET name = ? WHERE id = ?');
-  const setRecipe = db.prepare<[string, number]>('UPDATE sounds SET recipe = ? WHERE id = ?');
-  const setRemoved = db.prepare<[string | null, number]>(
-    'UPDATE sounds SET removedAt = ? WHERE id = ?',
+  const setValue = Object.fromEntries(
+    valueNames.map((name) => [
+      name,
+      db.prepare<[unknown, number]>(`UPDATE sounds SET "${name}" = ? WHERE id = ?`),
+    ]),
+  ) as Record<keyof SoundValues, ReturnType<typeof db.prepare<[unknown, number]>>>;
+  const keepAsNew = db.prepare<[number]>('UPDATE sounds SET replaces = NULL WHERE id = ?');
+  const removeRefused = db.prepare<[string, number]>(
+    `UPDATE sounds SET removedAt = ? WHERE projectId = ? AND state = 'refused' AND removedAt IS NULL`,
   );
-  const users = db.prepare<[string], { count: number }>(
-    `SELECT count(*) AS count FROM sounds WHERE sourceSha256 = ? AND state <> 'refused'`,
-  );
-  const factsOf = db.prepare<[string], { facts: string | null }>(
-    'SELECT facts FROM sources WHERE sha256 = ?',
-  );
-  const rawOf = db.prepare<[string], { raw: string | null }>(
-    'SELECT raw FROM sources WHERE sha256 = ?',
+  const unassign = db.prepare<[number]>('DELETE FROM assignments WHERE soundId = ?');
+  const forget = db.prepare<[number]>('DELETE FROM sounds WHERE id = ?');
+  const removed = db.prepare<[number], { id: number; state: SoundState }>(
+    'SELECT id, state FROM sounds WHERE projectId = ? AND removedAt IS NOT NULL',
   );
   return {
-    addSource: (sha256: string, bytes: number, raw: RawDescription | null) =>
-      void addSource.run(sha256, bytes, raw && JSON.stringify(raw)),
-    /** How the bytes are read, whoever they belong to. */
-    rawOf: (sha256: string) => {
-      const raw = rawOf.get(sha256)?.raw;
-      return raw ? (JSON.parse(raw) as RawDescription) : null;
-    },
-    isRead: (sha256: string) => factsOf.get(sha256)?.facts != null,
-    setFacts: (sha256: string, facts: Facts, warnings: Warning[]) =>
-      void setFacts.run(JSON.stringify(facts), JSON.stringify(warnings), sha256),
-    add: (
-      row: Pick<Sound, 'projectId' | 'name' | 'fileName' | 'sourceSha256' | 'recipe' | 'state'>,
-    ) =>
+    add: (row: Newcomer) =>
       Number(
-        insert.run(
-          row.projectId,
-          row.name,
-          row.fileName,
-          row.sourceSha256,
-          JSON.stringify(row.recipe),
-          row.state,
-          new Date().toISOString(),
-        ).lastInsertRowid,
+        insert.run({
+          ...row,
+          recipe: JSON.stringify(row.recipe),
+          addedAt: new Date().toISOString(),
+        }).lastInsertRowid,
       ),
     ofProject: (projectId: number) => ofProject.all(projectId).map(revive),
+    /** Every sound that is other than at `revision`; those that left the list are named only. */
+    since(projectId: number, from: number): { changed: Sound[]; gone: number[] } {
+      const rows = since.all(projectId, from);
+      const isListed = (row: Stored) => row.removedAt === null && row.replaces === null;
+      return {
+        changed: rows.filter(isListed).map(revive),
+        gone: rows.filter((row) => !isListed(row)).map(({ id }) => id),
+      };
+    },
+    revision: () => revision.get() ?? 0,
     byId: (id: number) => {
       const row = byId.get(id);
       return row && revive(row);
@@ -101,13 +165,36 @@ export function soundStatements(db: Db) {
       const row = bySource.get(projectId, sha256);
       return row && revive(row);
     },
+    /** Sounds that came in under a file's name. */
+    byFile: (projectId: number, fileName: string) => byFile.all(projectId, fileName).map(revive),
+    /** Names in use in a group. */
+    names: (projectId: number, group: string) => names.all(projectId, group),
     setState: (id: number, state: SoundState, error: ErrorFacts | null = null) =>
       void setState.run(state, error && JSON.stringify(error), id),
-    setName: (id: number, name: string) => void setName.run(name, id),
-    setRecipe: (id: number, recipe: Recipe) => void setRecipe.run(JSON.stringify(recipe), id),
-    setRemoved: (id: number, removed: boolean) =>
-      void setRemoved.run(removed ? new Date().toISOString() : null, id),
-    /** How many sounds of any project, removed ones too, still need this source. */
-    usersOf: (sha256: string) => users.get(sha256)?.count ?? 0,
+    /** What a sound has now of the values that `of` names. */
+    values<K extends keyof SoundValues>(id: number, of: readonly K[]): Pick<SoundValues, K> {
+      const row = byId.get(id) as Record<string, unknown> | undefined;
+      if (!row) throw new Error(`no sound ${id}`);
+      return Object.fromEntries(
+        of.map((name) => [name, asJson.has(name) ? JSON.parse(row[name] as string) : row[name]]),
+      ) as Pick<SoundValues, K>;
+    },
+    setValues(id: number, values: Partial<SoundValues>): void {
+      for (const [name, value] of Object.entries(values) as [keyof SoundValues, unknown][]) {
+        setValue[name].run(asJson.has(name) ? JSON.stringify(value) : value, id);
+      }
+    },
+    /** Lets a file that was to replace another stand beside it. */
+    keepAsNew: (id: number) => void keepAsNew.run(id),
+    /** What could not be read is looked at no more. */
+    removeRefused: (projectId: number) =>
+      void removeRefused.run(new Date().toISOString(), projectId),
+    /** Deletes a sound with everything that hangs on it. Only for what nobody can want back. */
+    forget(id: number): void {
+      unassign.run(id);
+      forget.run(id);
+    },
+    /** Sounds that were taken out. */
+    removed: (projectId: number) => removed.all(projectId),
   };
 }

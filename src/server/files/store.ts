@@ -97,8 +97,8 @@ export class FileStore {
 async function* whileConnected(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
   try {
     yield* stream;
-  } catch {
-    throw cutOff();
+  } catch (error) {
+    throw error instanceof BijouError ? error : cutOff();
   }
 }
 

@@ -6,6 +6,8 @@ import type { RunOptions } from '../work/pool';
 
 /** How one kind of job is done and what is written down when it ends. */
 export interface JobHandler {
+  /** Whether it works in a thread, of which there are only so many; the others run beside. */
+  usesThread: boolean;
   /** Marks the subject as being worked on. */
   start(job: Job): void;
   /** `temporary` gives paths that are removed when the job ends, however it ends. */
@@ -23,11 +25,12 @@ export interface JobEvents {
   progressed(job: Job): void;
 }
 
-/** Takes queued jobs in order, as many at a time as there are threads. The queue itself is in SQLite. */
+/** Takes queued jobs in order, as many at a time as there are threads, and one beside them. The queue itself is in SQLite. */
 export class JobRunner {
   private readonly running = new Map<number, AbortController>();
   private readonly settled = new Set<Promise<void>>();
   private stopped = false;
+  private inThreads = 0;
 
   constructor(
     private readonly jobs: ReturnType<typeof jobStatements>,
@@ -45,18 +48,29 @@ export class JobRunner {
 
   /** Starts as many queued jobs as there is room for. Call after adding some. */
   pump(): void {
-    while (!this.stopped && this.running.size < this.most) {
-      const job = this.jobs.claim();
+    while (!this.stopped) {
+      const job = this.jobs.claim(this.kindsToStart());
       if (!job) return;
       const abort = new AbortController();
       this.running.set(job.id, abort);
+      const threads = this.handlers[job.kind].usesThread ? 1 : 0;
+      this.inThreads += threads;
       const done = this.work(job, abort).finally(() => {
         this.running.delete(job.id);
+        this.inThreads -= threads;
         this.settled.delete(done);
         this.pump();
       });
       this.settled.add(done);
     }
+  }
+
+  /** What there is room for: one job beside the threads, and one in each. */
+  private kindsToStart(): JobKind[] {
+    const kinds = Object.keys(this.handlers) as JobKind[];
+    const hasThread = this.inThreads < this.most;
+    const hasRoomBeside = this.running.size === this.inThreads;
+    return kinds.filter((kind) => (this.handlers[kind].usesThread ? hasThread : hasRoomBeside));
   }
 
   /** Cancels a queued or running job. Answers whether there was anything to cancel. */

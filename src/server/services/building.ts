@@ -14,6 +14,7 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
     return output && assignment && sound ? { output, assignment, sound } : null;
   }
   return {
+    usesThread: true,
     start: (job) => db.packs.setOutput(job.subjectId, 'running'),
     async run(job, options, temporary) {
       const found = find(job.subjectId);

@@ -31,7 +31,7 @@ export function listeningService({ db, store, pool }: Context) {
       {
         kind: 'read',
         source: store.path(sha256),
-        raw: db.sounds.rawOf(sha256),
+        raw: db.sources.rawOf(sha256),
         peaks,
         workingCopy,
       },

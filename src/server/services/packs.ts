@@ -25,9 +25,12 @@ export function packService(context: Context) {
   }
 
   function lines(projectId: number): PackLine[] {
-    const sounds = new Map(db.sounds.ofProject(projectId).map((sound) => [sound.id, sound]));
+    const assignments = db.packs.assignments(projectId);
     const latest = db.packs.latestOutputs(projectId);
-    return db.packs.assignments(projectId).flatMap((assignment) => {
+    const sounds = new Map(
+      assignments.map(({ soundId }) => [soundId, db.sounds.byId(soundId)] as const),
+    );
+    return assignments.flatMap((assignment) => {
       const sound = sounds.get(assignment.soundId);
       const outputs = latest.filter((row) => row.assignmentId === assignment.id);
       return sound?.facts ? [packLine(sound, assignment, outputs)] : [];

@@ -1,14 +1,26 @@
 import { BijouError } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import { soundName, soundNameFrom } from '@/core/pack/names';
+import { freeSoundName, soundNameFrom } from '@/core/pack/names';
 import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
 import type { JobHandler } from '../jobs/runner';
+import type { EditService } from './edits';
 
-/** Bringing sounds in, and changing what is known of them. */
-export function soundService(context: Context) {
+/** How a file comes to its place in the project. */
+export interface Placing {
+  /** Describes a file without a header. */
+  raw?: RawDescription | null;
+  /** Where it stood outside. */
+  folder?: string;
+  group?: string;
+  /** The sound whose changed file this is, if it is one; asked when its bytes are known to be new. */
+  replaces?: () => number | null;
+}
+
+/** Taking sounds in, and shaping them. */
+export function soundService(context: Context, edits: EditService) {
   const { db, store, changed } = context;
 
   function byId(id: number): Sound {
@@ -18,7 +30,7 @@ export function soundService(context: Context) {
   }
 
   /**
-   * Takes in one file; `raw` describes one without a header. It is a sound of the project at once, in the state `reading`, unless the same
+   * Takes in one file. It is a sound of the project at once, in the state `reading`, unless the same
    * bytes are there already: then the sound that has them is answered.
    */
   async function add(
@@ -26,21 +38,24 @@ export function soundService(context: Context) {
     fileName: string,
     stream: AsyncIterable<Uint8Array>,
     expectedBytes: number | null,
-    raw: RawDescription | null = null,
+    { raw = null, folder = '', group = '', replaces = () => null }: Placing = {},
   ): Promise<{ sound: Sound; already: boolean }> {
     const { sha256, bytes } = await store.add(stream, expectedBytes);
     const same = db.sounds.bySource(projectId, sha256);
     if (same) return { sound: same, already: true };
     const id = db.transaction(() => {
-      db.sounds.addSource(sha256, bytes, raw);
-      const isRead = db.sounds.isRead(sha256);
+      db.sources.add(sha256, bytes, raw);
+      const isRead = db.sources.isRead(sha256);
       const added = db.sounds.add({
         projectId,
-        name: soundNameFrom(fileName),
+        name: freeSoundName(soundNameFrom(fileName), db.sounds.names(projectId, group)),
         fileName: fileName.slice(0, 400),
         sourceSha256: sha256,
         recipe: emptyRecipe,
         state: isRead ? 'ready' : 'reading',
+        group,
+        folder,
+        replaces: replaces(),
       });
       if (!isRead) db.jobs.add(projectId, 'read', added);
       return added;
@@ -50,32 +65,26 @@ export function soundService(context: Context) {
     return { sound: byId(id), already: false };
   }
 
-  function rename(id: number, name: string): Sound {
-    const sound = byId(id);
-    db.sounds.setName(id, soundName(name));
-    changed(sound.projectId);
-    return byId(id);
-  }
-
   /** Sets the recipe after trying it on the sound's shape. @throws bad-setting, bad-span */
   function setRecipe(id: number, data: unknown): Sound {
     const sound = byId(id);
     const recipe: Recipe = parseRecipe(data);
     shapeAfter(recipe, sourceShape(sound));
-    db.sounds.setRecipe(id, recipe);
-    changed(sound.projectId);
+    edits.change(sound.projectId, 'Shape', [{ soundId: id, values: { recipe } }]);
     return byId(id);
   }
 
-  /** Takes a sound out of the project, or back in. Its source stays. */
-  async function setRemoved(id: number, removed: boolean): Promise<void> {
-    const sound = byId(id);
-    db.sounds.setRemoved(id, removed);
-    changed(sound.projectId);
-  }
-
-  return { byId, ofProject: db.sounds.ofProject, add, rename, setRecipe, setRemoved };
+  return {
+    byId,
+    ofProject: db.sounds.ofProject,
+    add,
+    setRecipe,
+    /** The mean spectrum of its source, for pictures. */
+    spectrum: (id: number) => db.sources.spectrumOf(byId(id).sourceSha256),
+  };
 }
+
+export type SoundService = ReturnType<typeof soundService>;
 
 /** The shape of a sound that has been read. @throws not-allowed while it has not. */
 export function sourceShape(sound: Sound): Shape {
@@ -97,10 +106,12 @@ export function readHandler({ db, store, pool }: Context): JobHandler {
     // A sound that was read before stays: it is only being measured anew.
     if (sound?.state === 'ready') return;
     db.sounds.setState(soundId, 'refused', error);
-    if (sound && db.sounds.usersOf(sound.sourceSha256) === 0)
+    if (sound && db.sources.usersOf(sound.sourceSha256) === 0) {
       await store.remove(sound.sourceSha256);
+    }
   }
   return {
+    usesThread: true,
     start: () => undefined,
     async run(job, options, temporary) {
       const sound = db.sounds.byId(job.subjectId);
@@ -114,7 +125,7 @@ export function readHandler({ db, store, pool }: Context): JobHandler {
       await store.place(peaks, sha256, 'peaks');
       if (read.hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
       db.transaction(() => {
-        db.sounds.setFacts(sha256, read.facts, read.warnings);
+        db.sources.setFacts(sha256, read.facts, read.warnings, read.thumbnail);
         db.sounds.setState(sound.id, 'ready');
       });
     },

@@ -2,6 +2,7 @@ import { openSound } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { measured, type ProbeOptions } from '@/core/measure/probe';
 import { PyramidBuilder } from '@/core/measure/pyramid';
+import { ThumbnailBuilder } from '@/core/measure/thumbnail';
 import { withFile, writeTemporary } from '../files/bytes';
 import type { ReadResult, ReadTask } from './tasks';
 
@@ -19,8 +20,12 @@ export async function readFile(
   return withFile(path, async (source) => {
     const reader = await openSound(source, raw ?? undefined);
     const pyramid = new PyramidBuilder(reader.header.channels);
+    const thumbnail = new ThumbnailBuilder();
     const { pcm, result } = measured(reader, source.size, {
-      look: (block) => pyramid.push(block),
+      look(block) {
+        pyramid.push(block);
+        thumbnail.push(block);
+      },
       progress,
     });
     // Codecs cannot be entered anywhere; plain samples in WAV can.
@@ -35,6 +40,6 @@ export async function readFile(
     }
     const read = result();
     await writeTemporary(peaks, (sink) => sink.write(pyramid.finish()));
-    return { ...read, hasWorkingCopy };
+    return { ...read, hasWorkingCopy, thumbnail: thumbnail.finish() };
   });
 }

@@ -37,6 +37,8 @@ export type Task = ReadTask | BuildTask;
 
 export interface ReadResult extends Probed {
   hasWorkingCopy: boolean;
+  /** The picture that lists show. */
+  thumbnail: string;
 }
 
 export interface BuildResult {

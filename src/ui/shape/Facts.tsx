@@ -1,6 +1,6 @@
 import { TriangleAlert } from 'lucide-react';
 import { type ReactNode } from 'react';
-import type { Facts as SoundFacts } from '@/core/measure/probe';
+import type { ListedFacts } from '@/core/measure/probe';
 import type { Sound } from '@/wire';
 import { count, decibels, formatTime, kilohertz, number, plural } from '../shared/format';
 import { SpectrumPicture } from './SpectrumPicture';
@@ -26,7 +26,7 @@ export function Facts({ sound }: { sound: Sound }) {
         <Group title="Levels" rows={levels(facts)} />
         <Group title="Contents" rows={contents(facts)} />
         {extras(facts).length > 0 && <Group title="In the file" rows={extras(facts)} />}
-        {facts.spectrum && <SpectrumPicture facts={facts} />}
+        <SpectrumPicture soundId={sound.id} facts={facts} />
       </div>
     </section>
   );
@@ -50,7 +50,7 @@ function Group({ title, rows }: { title: string; rows: readonly Row[] }) {
   );
 }
 
-function levels(facts: SoundFacts): Row[] {
+function levels(facts: ListedFacts): Row[] {
   const { lufs, loudnessRangeLu, correlation, clippedRuns, clippedPlaces, sampleRateHz } = facts;
   const first = clippedPlaces[0];
   const rows: Row[] = [
@@ -71,7 +71,7 @@ function levels(facts: SoundFacts): Row[] {
   return rows;
 }
 
-function contents(facts: SoundFacts): Row[] {
+function contents(facts: ListedFacts): Row[] {
   const rows: Row[] = [
     ['Silence in front', `${number(facts.headSilenceSeconds, 3)} s`],
     ['Silence behind', `${number(facts.tailSilenceSeconds, 3)} s`],
@@ -85,7 +85,7 @@ function contents(facts: SoundFacts): Row[] {
   return rows;
 }
 
-function extras({ tags, loop, markers, addedFrames }: SoundFacts): Row[] {
+function extras({ tags, loop, markers, addedFrames }: ListedFacts): Row[] {
   const rows: Row[] = Object.entries(tags).map(([name, text]) => [name, text]);
   if (loop) {
     const { startFrame, endFrame } = loop;

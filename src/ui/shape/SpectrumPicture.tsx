@@ -1,4 +1,8 @@
-import type { Facts } from '@/core/measure/probe';
+'use client';
+
+import { useQuery } from '@tanstack/react-query';
+import type { Facts, ListedFacts } from '@/core/measure/probe';
+import { call } from '../shared/api';
 import { kilohertz, number } from '../shared/format';
 
 const [WIDTH, HEIGHT] = [360, 130];
@@ -7,8 +11,13 @@ const [TOP_DB, BOTTOM_DB] = [0, -120];
 const marksHz = [100, 1_000, 10_000];
 
 /** The mean spectrum, frequencies by octaves, with the place where it ends. */
-export function SpectrumPicture({ facts }: { facts: Facts }) {
-  const { spectrum, bandwidthHz, sampleRateHz } = facts;
+export function SpectrumPicture({ soundId, facts }: { soundId: number; facts: ListedFacts }) {
+  const { bandwidthHz, sampleRateHz } = facts;
+  const { data: spectrum } = useQuery({
+    queryKey: ['spectrum', soundId],
+    queryFn: () => call<Facts['spectrum']>(`sounds/${soundId}/spectrum`),
+    staleTime: Infinity,
+  });
   if (!spectrum) return null;
   const lowest = spectrum.hz[0] ?? 20;
   const octaves = Math.log2(sampleRateHz / 2 / lowest);

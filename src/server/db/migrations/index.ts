@@ -1,5 +1,6 @@
 import { first } from './001First';
 import { measures } from './002Measures';
+import { collect } from './003Collect';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first, measures];
+export const migrations: readonly string[] = [first, measures, collect];

@@ -11,10 +11,11 @@ const schema = yup
 
 /** Changes a sound's name or recipe, or takes it out of the project and back in. */
 export const PATCH = answer(async ({ request, params, bijou }) => {
-  const id = whole(params['sound'], 'sound');
+  const soundId = whole(params['sound'], 'sound');
   const { name, recipe, removed } = await body(request, schema);
-  if (recipe !== undefined) bijou.sounds.setRecipe(id, recipe);
-  if (name !== undefined) bijou.sounds.rename(id, name);
-  if (removed !== undefined) bijou.sounds.setRemoved(id, removed);
-  return bijou.sounds.byId(id);
+  const { projectId } = bijou.sounds.byId(soundId);
+  if (recipe !== undefined) bijou.sounds.setRecipe(soundId, recipe);
+  if (name !== undefined) bijou.edits.edit(projectId, [{ soundId, name }]);
+  if (removed !== undefined) bijou.edits.edit(projectId, [{ soundId, removed }]);
+  return bijou.sounds.byId(soundId);
 });

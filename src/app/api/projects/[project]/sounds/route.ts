@@ -8,7 +8,7 @@ import { answer, whole } from '../../../answer';
  */
 export const POST = answer(async ({ request, params, bijou }) => {
   const projectId = whole(params['project'], 'project');
-  bijou.projectState(projectId);
+  bijou.projectById(projectId);
   const query = new URL(request.url).searchParams;
   const name = query.get('name') ?? '';
   const raw = query.get('raw');
@@ -25,6 +25,6 @@ export const POST = answer(async ({ request, params, bijou }) => {
     name,
     request.body as unknown as AsyncIterable<Uint8Array>,
     length === null ? null : whole(length, 'content-length'),
-    raw === null ? null : parseRaw(raw),
+    { raw: raw === null ? null : parseRaw(raw) },
   );
 });

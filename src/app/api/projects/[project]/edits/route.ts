@@ -1,0 +1,29 @@
+import * as yup from 'yup';
+import { answer, body, whole } from '../../../answer';
+
+const schema = yup
+  .object({
+    edits: yup
+      .array(
+        yup
+          .object({
+            soundId: yup.number().integer().required(),
+            name: yup.string().trim().min(1).max(200).optional(),
+            group: yup.string().max(400).optional(),
+            labels: yup.array(yup.string().trim().min(1).max(40).required()).max(20).optional(),
+            note: yup.string().max(2_000).optional(),
+            removed: yup.boolean().optional(),
+          })
+          .noUnknown()
+          .required(),
+      )
+      .min(1)
+      .required(),
+  })
+  .noUnknown();
+
+/** Changes names, groups, labels and notes of sounds, or takes them out: one step of the history. */
+export const POST = answer(async ({ request, params, bijou }) => {
+  const { edits } = await body(request, schema);
+  return { changed: bijou.edits.edit(whole(params['project'], 'project'), edits) };
+});

@@ -1,0 +1,20 @@
+import { tableRow } from '@/core/collect/columns';
+import { tableCsv, tableRecords } from '@/core/collect/table';
+import { answer, whole } from '../../../answer';
+
+/** The table of all sounds as JSON, or with `?as=csv` as CSV. */
+export const GET = answer(async ({ request, params, bijou }) => {
+  const { sounds, lines } = bijou.projectState(whole(params['project'], 'project'));
+  const rows = sounds
+    .filter(({ state }) => state === 'ready')
+    .map((sound) =>
+      tableRow(
+        sound,
+        lines.flatMap(({ assignment, brief }) =>
+          assignment.soundId === sound.id ? [brief.title] : [],
+        ),
+      ),
+    );
+  if (new URL(request.url).searchParams.get('as') !== 'csv') return tableRecords(rows);
+  return new Response(tableCsv(rows), { headers: { 'Content-Type': 'text/csv; charset=utf-8' } });
+});

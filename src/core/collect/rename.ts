@@ -1,0 +1,93 @@
+import { soundName } from '../pack/names';
+import { kilohertz, layoutName } from '../tradeNames';
+
+/** What a pattern can speak of. */
+export interface Renamed {
+  id: number;
+  name: string;
+  fileName: string;
+  group: string;
+  facts: { sampleRateHz: number; channels: number } | null;
+}
+
+export interface NameChange {
+  id: number;
+  before: string;
+  after: string;
+  /** Why this name may be a nuisance: another sound has it, or has it in other letters. */
+  problem: string | null;
+}
+
+type Fill = (sound: Renamed, number: number) => string;
+
+/** Every word that may stand between braces, with what it becomes. */
+export const renameWords: Record<string, { says: string; fill: Fill }> = {
+  name: { says: 'the name as it is', fill: ({ name }) => name },
+  file: { says: 'the file it came in as', fill: ({ fileName }) => withoutEnding(fileName) },
+  group: { says: 'the innermost group', fill: ({ group }) => group.split('/').at(-1) ?? '' },
+  n: { says: 'a number, counting up; n:3 for 001', fill: (_, number) => String(number) },
+  rate: {
+    says: 'the sample rate',
+    fill: ({ facts }) => (facts ? kilohertz(facts.sampleRateHz).replace(' ', '') : ''),
+  },
+  channels: {
+    says: 'mono, stereo …',
+    fill: ({ facts }) => (facts ? layoutName(facts.channels) : ''),
+  },
+};
+
+const WORD = /\{(\w+)(?::(\d))?\}/g;
+
+/** Words between braces that mean nothing. */
+export function unknownWords(pattern: string): string[] {
+  return [...pattern.matchAll(WORD)].map(([, word]) => word!).filter((word) => !renameWords[word]);
+}
+
+/**
+ * New names for sounds in their order: `pattern` filled for each, then `find` replaced by `put`.
+ * `others` are the names of the project's sounds that keep theirs.
+ */
+export function renamed(
+  sounds: readonly Renamed[],
+  { pattern, find = '', put = '', from = 1 }: RenameRule,
+  others: readonly string[] = [],
+): NameChange[] {
+  const names = sounds.map((sound, i) => {
+    const filled = pattern.replace(WORD, (whole, word: string, digits?: string) => {
+      const fill = renameWords[word]?.fill;
+      return fill ? fill(sound, from + i).padStart(Number(digits ?? 0), '0') : whole;
+    });
+    return soundName(find === '' ? filled : filled.replaceAll(find, () => put));
+  });
+  const uses = new Map<string, Set<string>>();
+  const counts = new Map<string, number>();
+  for (const name of [...names, ...others]) {
+    const key = name.toLowerCase();
+    uses.set(key, (uses.get(key) ?? new Set()).add(name));
+    counts.set(name, (counts.get(name) ?? 0) + 1);
+  }
+  return sounds.map(({ id, name: before }, i) => {
+    const after = names[i]!;
+    const isTaken = (counts.get(after) ?? 0) > 1;
+    const isCaseTwin = (uses.get(after.toLowerCase())?.size ?? 0) > 1;
+    const problem = isTaken
+      ? 'Another sound has this name.'
+      : isCaseTwin
+        ? 'Differs from another name only by upper and lower case.'
+        : null;
+    return { id, before, after, problem };
+  });
+}
+
+export interface RenameRule {
+  /** Such as `{group} {n:2}`. */
+  pattern: string;
+  find?: string;
+  put?: string;
+  /** The first number. */
+  from?: number;
+}
+
+function withoutEnding(fileName: string): string {
+  return fileName.replace(/(?<=.)\.[^.]*$/, '');
+}

@@ -1,0 +1,241 @@
+import { leftOutByName, safePath, splitPath } from '@/core/collect/arrivals';
+import { BijouError, errorFacts } from '@/core/errors';
+import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
+import type { RawDescription } from '@/core/formats/raw/reader';
+import { freeSoundName } from '@/core/pack/names';
+import type { Arrival, ArrivalOutcome, Sound } from '@/wire';
+import type { Context } from '../context';
+import type { ArrivalRow, Settlement } from '../db/intakes';
+import { drain, peek } from '../files/peek';
+import { isZip } from '../files/zip';
+import { MOST_ENTRIES } from '../limits';
+import type { EditService } from './edits';
+import type { SoundService } from './sounds';
+
+/** What is to become of a changed file whose name is here already, or of an archive that was offered. */
+export type Decision = 'replace' | 'add' | 'keep' | 'unpack';
+
+/** Nobody has to read or decide anything about these. */
+const settled: ReadonlySet<ArrivalOutcome> = new Set([
+  'added',
+  'unpacked',
+  'already',
+  'replaced',
+  'left-out',
+  'cancelled',
+]);
+
+/** Acts of bringing in: what came, what became of each file, and what somebody has to decide. */
+export function intakeService(context: Context, sounds: SoundService, edits: EditService) {
+  const { db, store, changed } = context;
+
+  /** Announces files that are about to be sent. Those that nobody means to bring in are left out at once. */
+  function begin(projectId: number, files: readonly { path: string; bytes: number }[]) {
+    if (files.length > MOST_ENTRIES) {
+      throw new BijouError(
+        'too-large',
+        `${files.length.toLocaleString('en')} files at once are too many; the limit is ${MOST_ENTRIES.toLocaleString('en')}.`,
+        'Bring them in in parts.',
+      );
+    }
+    const announced = db.transaction(() => {
+      dismissSettled(projectId);
+      const intakeId = db.intakes.begin(projectId);
+      const waiting = new Map(
+        db.intakes.open(projectId, 'waiting', MOST_ENTRIES).map((a) => [a.path, a.id]),
+      );
+      return files.map(({ path: told, bytes }) => {
+        const path = safePath(told);
+        const id = db.intakes.add(intakeId, { path: path ?? told.slice(0, 400), bytes });
+        const reason = path === null ? 'unsafe-path' : leftOutByName(path);
+        if (reason) db.intakes.settle(id, { state: 'left-out', reason });
+        // A file that did not arrive the last time is chosen again.
+        const former = path === null ? undefined : waiting.get(path);
+        if (former !== undefined) db.intakes.settle(former, { state: 'cancelled' });
+        return { id, isWanted: reason === null };
+      });
+    });
+    changed(projectId);
+    return announced;
+  }
+
+  /** What went well needs no mention any more when the next files come. */
+  function dismissSettled(projectId: number): void {
+    const outcomes = Object.keys(db.intakes.summary(projectId)?.counts ?? {}) as ArrivalOutcome[];
+    if (outcomes.every((outcome) => settled.has(outcome))) db.intakes.dismiss(projectId);
+  }
+
+  /** Takes in the bytes of an announced file. Whatever is wrong with them is written down and answered. */
+  async function receive(
+    arrivalId: number,
+    stream: AsyncIterable<Uint8Array>,
+    expectedBytes: number | null,
+    raw: RawDescription | null = null,
+  ): Promise<Settlement> {
+    const arrival = db.intakes.arrival(arrivalId);
+    if (!arrival || !['waiting', 'failed'].includes(arrival.state)) {
+      await drain(stream);
+      throw new BijouError(
+        'not-found',
+        'Nobody waits for this file any more.',
+        'Bring it in again.',
+      );
+    }
+    const settlement = await settle(arrival, stream, expectedBytes, raw);
+    // A file that was cut off may be sent again, after a reload too.
+    if (settlement.error?.code !== 'cut-off') db.intakes.settle(arrivalId, settlement);
+    if (settlement.state === 'unpacking') db.jobs.add(arrival.projectId, 'unpack', arrivalId);
+    context.pump();
+    changed(arrival.projectId);
+    return settlement;
+  }
+
+  /** Finds out what bytes are and puts them where they belong. Nothing is written down about the arrival. */
+  async function settle(
+    arrival: Pick<ArrivalRow, 'projectId' | 'intakeId' | 'path' | 'depth'>,
+    stream: AsyncIterable<Uint8Array>,
+    expectedBytes: number | null,
+    raw: RawDescription | null = null,
+  ): Promise<Settlement> {
+    const { projectId, intakeId, path, depth } = arrival;
+    const { folder, fileName } = splitPath(path);
+    try {
+      const { head, whole } = await peek(stream, HEAD_BYTES);
+      const isArchive = isZip(head);
+      const endsInZip = /\.zip$/i.test(fileName);
+      if (isArchive && (depth === 0 || (endsInZip && depth === 1))) {
+        const { sha256 } = await store.add(whole, expectedBytes);
+        const isPlain = depth === 0 && endsInZip;
+        return { state: isPlain ? 'unpacking' : 'offered', archiveSha256: sha256 };
+      }
+      if (!raw && head.length > 0 && (isArchive || !isMeantAsSound(head, fileName))) {
+        // Whoever sends over HTTP listens only at the end; what comes out of an archive need not be read.
+        if (depth === 0) await drain(whole);
+        else await whole.return(undefined);
+        return {
+          state: 'left-out',
+          reason: isArchive && endsInZip ? 'nested-archive' : 'not-sound',
+        };
+      }
+      const replaces = () => changedSound(projectId, intakeId, folder, fileName)?.id ?? null;
+      const { sound, already } = await sounds.add(projectId, fileName, whole, expectedBytes, {
+        raw,
+        folder,
+        group: folder,
+        replaces,
+      });
+      return { state: already ? 'already' : 'here', soundId: sound.id };
+    } catch (error) {
+      return { state: 'failed', error: errorFacts(error) };
+    }
+  }
+
+  /** The sound that an earlier version of this file was brought in as. */
+  function changedSound(
+    projectId: number,
+    intakeId: number,
+    folder: string,
+    fileName: string,
+  ): Sound | null {
+    const others = db.sounds
+      .byFile(projectId, fileName)
+      .filter(({ id }) => !db.intakes.brought(intakeId, id));
+    const fromThere = others.filter((sound) => sound.folder === folder);
+    if (fromThere.length > 0) return fromThere[0]!;
+    // Without a folder to go by, the name must speak for itself.
+    const [only, ...more] = others;
+    const isToldApart = folder !== '' && only?.folder !== '';
+    return only && more.length === 0 && !isToldApart ? only : null;
+  }
+
+  /** Decides about files that differ from what is here, or archives that were offered. */
+  async function decide(projectId: number, arrivalIds: readonly number[], decision: Decision) {
+    for (const id of arrivalIds) {
+      const arrival = db.intakes.arrival(id);
+      if (arrival?.projectId !== projectId) continue;
+      if (arrival.state === 'offered') await decideArchive(arrival, decision);
+      else await decideSound(arrival, decision);
+    }
+    context.pump();
+    changed(projectId);
+  }
+
+  async function decideArchive(arrival: ArrivalRow, decision: Decision): Promise<void> {
+    const archiveSha256 = arrival.archiveSha256!;
+    if (decision === 'unpack') {
+      db.transaction(() => {
+        db.intakes.settle(arrival.id, { state: 'unpacking', archiveSha256 });
+        db.jobs.add(arrival.projectId, 'unpack', arrival.id);
+      });
+    } else {
+      db.intakes.settle(arrival.id, { state: 'left-out', reason: 'nested-archive' });
+      await store.remove(archiveSha256);
+    }
+  }
+
+  async function decideSound(arrival: ArrivalRow, decision: Decision): Promise<void> {
+    const newcomer = arrival.soundId === null ? undefined : db.sounds.byId(arrival.soundId);
+    if (newcomer?.state !== 'ready' || newcomer.replaces === null) return;
+    const old = db.sounds.byId(newcomer.replaces);
+    if (decision === 'keep') {
+      db.transaction(() => {
+        db.intakes.settle(arrival.id, { state: 'left-out', reason: 'kept-old' });
+        db.sounds.forget(newcomer.id);
+      });
+      if (db.sources.usersOf(newcomer.sourceSha256) === 0) {
+        db.sources.forget(newcomer.sourceSha256);
+        await store.remove(newcomer.sourceSha256);
+      }
+    } else if (decision === 'replace' && old && old.removedAt === null) {
+      const { sourceSha256, fileName } = newcomer;
+      db.transaction(() => {
+        edits.change(arrival.projectId, 'Replace the source of', [
+          { soundId: old.id, values: { sourceSha256, fileName } },
+        ]);
+        db.intakes.settle(arrival.id, { state: 'replaced', soundId: old.id });
+        db.sounds.forget(newcomer.id);
+      });
+    } else {
+      const name = freeSoundName(newcomer.name, db.sounds.names(arrival.projectId, newcomer.group));
+      db.transaction(() => {
+        db.sounds.setValues(newcomer.id, { name });
+        db.sounds.keepAsNew(newcomer.id);
+      });
+    }
+  }
+
+  /** Forgets what has not arrived yet. What is being read or unpacked is cancelled as a job. */
+  function cancel(projectId: number): void {
+    db.transaction(() => {
+      for (const { id } of db.intakes.open(projectId, 'waiting', MOST_ENTRIES)) {
+        db.intakes.settle(id, { state: 'cancelled' });
+      }
+    });
+    changed(projectId);
+  }
+
+  /** Puts the summary away, with the sounds that were refused and what nobody decided to unpack. */
+  async function dismiss(projectId: number): Promise<void> {
+    cancel(projectId);
+    await decide(projectId, idsOf(projectId, 'offered'), 'keep');
+    await decide(projectId, idsOf(projectId, 'differs'), 'keep');
+    db.transaction(() => {
+      db.sounds.removeRefused(projectId);
+      db.intakes.dismiss(projectId);
+    });
+    changed(projectId);
+  }
+
+  function idsOf(projectId: number, outcome: ArrivalOutcome): number[] {
+    return db.intakes.open(projectId, outcome, MOST_ENTRIES).map(({ id }) => id);
+  }
+
+  /** All arrivals of one outcome that have not been dismissed. */
+  function arrivals(projectId: number, outcome: ArrivalOutcome): Arrival[] {
+    return db.intakes.open(projectId, outcome, MOST_ENTRIES);
+  }
+
+  return { begin, receive, settle, decide, cancel, dismiss, arrivals, summary: db.intakes.summary };
+}
+
+export type IntakeService = ReturnType<typeof intakeService>;
