@@ -55,11 +55,11 @@ export function decibels(value: number | null): string {
 /**
  * Runs `work` for each file in turn; a file that fails is reported and the rest goes on.
  * With `json`, the only thing on standard output is the array of all results; `toErrors` leaves
- * standard output to somebody else.
+ * standard output to somebody else, and `quiet` says nothing of files that went well.
  */
 export async function eachFile<T extends object>(
   files: readonly string[],
-  { json, toErrors = false }: { json: boolean; toErrors?: boolean },
+  { json, toErrors = false, quiet = false }: { json: boolean; toErrors?: boolean; quiet?: boolean },
   work: (file: string) => Promise<{ line: string; data: T; warnings?: string[]; failed?: boolean }>,
 ): Promise<number> {
   const results: object[] = [];
@@ -68,7 +68,7 @@ export async function eachFile<T extends object>(
     try {
       const done = await work(file);
       for (const warning of done.warnings ?? []) say(`${file}: ${warning}`);
-      if (!json) (toErrors ? say : print)(done.line);
+      if (!json && !quiet) (toErrors ? say : print)(done.line);
       results.push(done.data);
       if (done.failed) failed++;
     } catch (error) {

@@ -1,8 +1,10 @@
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
+import { intakeStatements } from '@/server/db/intakes';
 import { migrations } from '@/server/db/migrations';
 import { migrate, openDatabase } from '@/server/db/open';
 import { soundStatements } from '@/server/db/sounds';
+import { sourceStatements } from '@/server/db/sources';
 import { cleanUp, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -61,4 +63,26 @@ test('sounds that were read before are measured anew, and stay usable meanwhile'
     raw: null,
     facts: { container: 'wav', frames: 5, lufs: null, tags: {} },
   });
+});
+
+test('what was refused before there was a record of arrivals keeps its mention; spectra move out of lists', () => {
+  const db = new Database(':memory:');
+  migrate(db, migrations.slice(0, 2));
+  db.exec(`
+    INSERT INTO projects (id, name, createdAt) VALUES (1, 'Skerry', '');
+    INSERT INTO sources (sha256, bytes, facts) VALUES
+      ('ab', 9, '{"container":"wav","frames":5,"spectrum":{"hz":[20],"levelsDb":[-9]}}'), ('cd', 7, null);
+    INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, error, addedAt) VALUES
+      (1, 'bell', 'bell.wav', 'ab', '{"version":1,"steps":[]}', 'ready', null, ''),
+      (1, 'bad', 'bad.wav', 'cd', '{"version":1,"steps":[]}', 'refused',
+        '{"code":"not-audio","message":"No.","hint":""}', '');
+  `);
+  migrate(db, migrations);
+  expect(intakeStatements(db).summary(1)).toMatchObject({
+    counts: { failed: 1 },
+    shown: [{ path: 'bad.wav', bytes: 7, error: { code: 'not-audio' } }],
+  });
+  expect(sourceStatements(db).spectrumOf('ab')).toEqual({ hz: [20], levelsDb: [-9] });
+  expect(soundStatements(db).byId(1)!.facts).not.toHaveProperty('spectrum');
+  expect(soundStatements(db).byId(1)).toMatchObject({ group: '', labels: [], thumbnail: null });
 });

@@ -44,6 +44,7 @@ async function load(): Promise<void> {
           yield bytes;
         })(),
         bytes.length,
+        { group: sound.group },
       );
       ids.set(sound.fileName, added.id);
     }

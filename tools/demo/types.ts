@@ -1,6 +1,7 @@
 /** One sound of the demo: how it is named, how it is stored, and how it is made. */
 export interface DemoSound {
   fileName: string;
+  group: string;
   rateHz: number;
   writer: 'wav' | 'mp3' | 'ogg';
   settings: object;

@@ -1,30 +1,49 @@
+import { basename } from 'node:path';
 import type { Command } from 'commander';
+import type { TableRow } from '@/core/collect/columns';
+import { tableCsv } from '@/core/collect/table';
+import { BijouError } from '@/core/errors';
 import { parseRaw } from '@/core/formats/raw/reader';
 import type { Facts } from '@/core/measure/probe';
 import { probe, type ProbeOptions } from '@/core/measure/probe';
 import { worriesOf } from '@/core/measure/worries';
+import { soundNameFrom } from '@/core/pack/names';
 import { formatTime } from '@/core/time';
 import { formatName, kilohertz, layoutName, plainNumber } from '@/core/tradeNames';
 import { STANDARD, withInput } from '../inputs';
-import { decibels, eachFile, factsJson } from '../report';
+import { listFiles } from '../listing';
+import { decibels, eachFile, factsJson, print } from '../report';
 
 /** Reads one file to its end, within the limit on size. */
 export async function probeFile(file: string, options: ProbeOptions = {}) {
   return withInput(file, (source) => probe(source, options));
 }
 
+interface Options {
+  json?: boolean;
+  csv?: boolean;
+  raw?: string;
+}
+
 export function addProbe(program: Command, done: (status: number) => void): void {
   program
     .command('probe')
     .description('say what each file is: format, rate, channels, length, levels, worries')
-    .argument('<files...>', 'files to look at; - for standard input')
+    .argument('<files...>', 'files and folders to look at; - for standard input')
     .option('--json', 'print a JSON array instead of lines')
+    .option('--csv', 'print the table of Collect as CSV')
     .option('--raw <what>', 'samples without a header: encoding,rate,channels as in s16le,44100,2')
-    .action(async (files: string[], options: { json?: boolean; raw?: string }) => {
-      const raw = options.raw === undefined ? undefined : parseRaw(options.raw);
-      const status = await eachFile(files, { json: options.json ?? false }, async (file) => {
-        const { facts, warnings } = await probeFile(file, { raw });
+    .action(async (named: string[], { json = false, csv = false, raw }: Options) => {
+      if (json && csv) throw twoOutputs();
+      const description = raw === undefined ? undefined : parseRaw(raw);
+      const rows: { path: string; row: TableRow }[] = [];
+      const files = await listFiles(named);
+      const folders = new Map(files.map(({ path, folder }) => [path, folder]));
+      const paths = files.map(({ path }) => path);
+      const status = await eachFile(paths, { json, quiet: csv }, async (file) => {
+        const { facts, warnings } = await probeFile(file, { raw: description });
         const worries = worriesOf(facts, file === STANDARD ? null : file);
+        rows.push({ path: file, row: rowOf(file, folders.get(file) ?? '', facts, worries) });
         return {
           line: [...lines(file, facts), ...worries.map(({ sentence }) => `! ${sentence}`)].join(
             '\n  ',
@@ -33,8 +52,38 @@ export function addProbe(program: Command, done: (status: number) => void): void
           warnings: warnings.map((warning) => warning.message),
         };
       });
+      if (csv) {
+        const file = { id: 'file', of: (at: number) => rows[at]!.path };
+        const table = rows.map(({ row }) => row);
+        print(tableCsv(table, [file]).trimEnd());
+      }
       done(status);
     });
+}
+
+function rowOf(file: string, folder: string, facts: Facts, worries: TableRow['worries']): TableRow {
+  const fileName = basename(file);
+  return {
+    name: soundNameFrom(fileName),
+    group: folder,
+    labels: [],
+    note: '',
+    fileName,
+    folder,
+    addedAt: null,
+    usedIn: [],
+    bytes: facts.bytes,
+    facts,
+    worries,
+  };
+}
+
+function twoOutputs(): BijouError {
+  return new BijouError(
+    'wrong-call',
+    'Only one of --json and --csv can be printed.',
+    'Leave one of them out.',
+  );
 }
 
 /** A line on what it is, one on its levels, one on its edges and contents. */

@@ -73,15 +73,13 @@ const MOST_DEPTH = 12;
  * It is only ever shown and split into groups, never opened.
  */
 export function safePath(path: string): string | null {
-  const plain = path.normalize('NFC').replaceAll('\\', '/');
+  // What cannot be seen goes first: without it, something harmless may be a "..".
+  const seen = path.normalize('NFC').replace(/[\p{Cc}\p{Cf}\p{Cs}\u2028\u2029]/gu, '');
+  const plain = seen.replaceAll('\\', '/');
   if (/^\/|^[a-z]:/i.test(plain)) return null;
   const parts = plain.split('/').filter((part) => part !== '' && part !== '.');
   if (parts.includes('..') || parts.length === 0) return null;
-  return parts
-    .slice(-MOST_DEPTH)
-    .map((part) => part.replace(/[\p{Cc}\p{Cf}\p{Cs}\u2028\u2029]/gu, ''))
-    .join('/')
-    .slice(-MOST_PATH);
+  return parts.slice(-MOST_DEPTH).join('/').slice(-MOST_PATH).replace(/^\//, '');
 }
 
 /** The folder and the file's own name of a safe path. */

@@ -25,7 +25,10 @@ export const renameWords: Record<string, { says: string; fill: Fill }> = {
   name: { says: 'the name as it is', fill: ({ name }) => name },
   file: { says: 'the file it came in as', fill: ({ fileName }) => withoutEnding(fileName) },
   group: { says: 'the innermost group', fill: ({ group }) => group.split('/').at(-1) ?? '' },
-  n: { says: 'a number, counting up; n:3 for 001', fill: (_, number) => String(number) },
+  n: {
+    says: 'a number, counting up among equal names; n:3 for 001',
+    fill: (_, number) => String(number),
+  },
   rate: {
     says: 'the sample rate',
     fill: ({ facts }) => (facts ? kilohertz(facts.sampleRateHz).replace(' ', '') : ''),
@@ -52,12 +55,14 @@ export function renamed(
   { pattern, find = '', put = '', from = 1 }: RenameRule,
   others: readonly string[] = [],
 ): NameChange[] {
-  const names = sounds.map((sound, i) => {
-    const filled = pattern.replace(WORD, (whole, word: string, digits?: string) => {
-      const fill = renameWords[word]?.fill;
-      return fill ? fill(sound, from + i).padStart(Number(digits ?? 0), '0') : whole;
-    });
-    return soundName(find === '' ? filled : filled.replaceAll(find, () => put));
+  // Names that differ only in their number are numbered among themselves.
+  const numbers = new Map<string, number>();
+  const names = sounds.map((sound) => {
+    const alike = filled(pattern, sound, 0);
+    const number = numbers.get(alike) ?? from;
+    numbers.set(alike, number + 1);
+    const name = filled(pattern, sound, number);
+    return soundName(find === '' ? name : name.replaceAll(find, () => put));
   });
   const uses = new Map<string, Set<string>>();
   const counts = new Map<string, number>();
@@ -76,6 +81,13 @@ export function renamed(
         ? 'Differs from another name only by upper and lower case.'
         : null;
     return { id, before, after, problem };
+  });
+}
+
+function filled(pattern: string, sound: Renamed, number: number): string {
+  return pattern.replace(WORD, (whole, word: string, digits?: string) => {
+    const fill = renameWords[word]?.fill;
+    return fill ? fill(sound, number).padStart(Number(digits ?? 0), '0') : whole;
   });
 }
 

@@ -18,13 +18,12 @@ type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'>
   Record<JsonOrNull, string | null> & { setAside: string };
 
 function revive(row: Stored): Sound {
-  const { setAside, ...rest } = row;
   const facts =
     row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as ListedFacts) };
   const recipe = JSON.parse(row.recipe) as Recipe;
   const warnings = JSON.parse(row.warnings) as Warning[];
   return {
-    ...rest,
+    ...withoutAsides(row),
     recipe,
     labels: JSON.parse(row.labels) as string[],
     error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
@@ -34,6 +33,13 @@ function revive(row: Stored): Sound {
     worries: facts ? listedWorries(row, facts, warnings, recipe) : [],
     recipeProblem: facts && recipeProblem(recipe, facts),
   };
+}
+
+/** What was set aside is told with the worries. */
+function withoutAsides(row: Stored): Omit<Stored, 'setAside'> {
+  const rest: Partial<Stored> = { ...row };
+  delete rest.setAside;
+  return rest as Stored;
 }
 
 /** Worries with what has become of them. What was set aside for other bytes counts no more. */

@@ -64,7 +64,7 @@ export class FileStore {
           await sink.write(piece);
         }
         if (expectedBytes !== null && bytes < expectedBytes) throw cutOff();
-        if (bytes === 0) throw empty();
+        if (bytes === 0) throw emptyFile();
       });
       const sha256 = hash.digest('hex');
       await this.place(temporary, sha256);
@@ -94,7 +94,9 @@ export class FileStore {
 }
 
 /** A broken connection ends the stream with an error of the transport's own. */
-async function* whileConnected(stream: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+export async function* whileConnected(
+  stream: AsyncIterable<Uint8Array>,
+): AsyncGenerator<Uint8Array> {
   try {
     yield* stream;
   } catch (error) {
@@ -116,7 +118,7 @@ function cutOff(): BijouError {
   );
 }
 
-function empty(): BijouError {
+export function emptyFile(): BijouError {
   return new BijouError(
     'empty-file',
     'The file is empty: it has 0 bytes.',

@@ -1,5 +1,6 @@
 import { stat, statfs } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
+import { createCRC32 } from 'hash-wasm';
 import prettyBytes from 'pretty-bytes';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { leftOutByName, safePath, type LeftOutReason } from '@/core/collect/arrivals';
@@ -119,7 +120,7 @@ function zipEntry(zip: ZipFile, entry: Entry): ZipEntry {
       const stream = await zip.openReadStreamPromise(entry).catch(() => {
         throw damagedEntry();
       });
-      return unpackedBytes(stream);
+      return unpackedBytes(stream, entry.crc32);
     },
   };
 }
@@ -131,12 +132,18 @@ function reasonToLeave(entry: Entry, safe: string | null): LeftOutReason | null 
   return leftOutByName(safe) ?? (entry.isEncrypted() ? 'encrypted' : null);
 }
 
-async function* unpackedBytes(stream: Readable): AsyncGenerator<Uint8Array> {
+/** What comes out, held against the checksum that the archive has of it. */
+async function* unpackedBytes(stream: Readable, wanted: number): AsyncGenerator<Uint8Array> {
+  const crc = (await createCRC32()).init();
   try {
-    yield* stream as AsyncIterable<Uint8Array>;
+    for await (const piece of stream as AsyncIterable<Uint8Array>) {
+      crc.update(piece);
+      yield piece;
+    }
   } catch {
     throw damagedEntry();
   }
+  if (parseInt(crc.digest('hex'), 16) !== wanted) throw damagedEntry();
 }
 
 function nameOf(entry: Entry): string {

@@ -7,8 +7,9 @@ import type { Arrival, ArrivalOutcome, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { ArrivalRow, Settlement } from '../db/intakes';
 import { drain, peek } from '../files/peek';
+import { emptyFile, whileConnected } from '../files/store';
 import { isZip } from '../files/zip';
-import { MOST_ENTRIES } from '../limits';
+import { MOST_ENTRIES, mostBytes, tooLarge } from '../limits';
 import type { EditService } from './edits';
 import type { SoundService } from './sounds';
 
@@ -47,12 +48,12 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
       return files.map(({ path: told, bytes }) => {
         const path = safePath(told);
         const id = db.intakes.add(intakeId, { path: path ?? told.slice(0, 400), bytes });
-        const reason = path === null ? 'unsafe-path' : leftOutByName(path);
-        if (reason) db.intakes.settle(id, { state: 'left-out', reason });
+        const refusal = refusalOf(path, bytes);
+        if (refusal) db.intakes.settle(id, refusal);
         // A file that did not arrive the last time is chosen again.
         const former = path === null ? undefined : waiting.get(path);
         if (former !== undefined) db.intakes.settle(former, { state: 'cancelled' });
-        return { id, isWanted: reason === null };
+        return { id, isWanted: refusal === null };
       });
     });
     changed(projectId);
@@ -73,7 +74,7 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
     raw: RawDescription | null = null,
   ): Promise<Settlement> {
     const arrival = db.intakes.arrival(arrivalId);
-    if (!arrival || !['waiting', 'failed'].includes(arrival.state)) {
+    if (!arrival || !isOpen(arrival)) {
       await drain(stream);
       throw new BijouError(
         'not-found',
@@ -81,13 +82,23 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
         'Bring it in again.',
       );
     }
-    const settlement = await settle(arrival, stream, expectedBytes, raw);
+    const settlement = await settle(arrival, whileConnected(stream), expectedBytes, raw);
+    // What was refused makes room for what it is read as.
+    if (arrival.soundId !== null) {
+      db.sounds.setValues(arrival.soundId, { removedAt: new Date().toISOString() });
+    }
     // A file that was cut off may be sent again, after a reload too.
     if (settlement.error?.code !== 'cut-off') db.intakes.settle(arrivalId, settlement);
     if (settlement.state === 'unpacking') db.jobs.add(arrival.projectId, 'unpack', arrivalId);
     context.pump();
     changed(arrival.projectId);
     return settlement;
+  }
+
+  /** Whether an arrival still waits for its bytes, or failed and may be sent again. */
+  function isOpen({ state, soundId }: ArrivalRow): boolean {
+    if (state === 'waiting' || state === 'failed') return true;
+    return soundId !== null && db.sounds.byId(soundId)?.state === 'refused';
   }
 
   /** Finds out what bytes are and puts them where they belong. Nothing is written down about the arrival. */
@@ -239,3 +250,11 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
 }
 
 export type IntakeService = ReturnType<typeof intakeService>;
+
+/** What can be said of a file before it is sent; null for nothing against it. */
+function refusalOf(path: string | null, bytes: number): Settlement | null {
+  const reason = path === null ? 'unsafe-path' : leftOutByName(path);
+  if (reason) return { state: 'left-out', reason };
+  if (bytes === 0) return { state: 'failed', error: errorFacts(emptyFile()) };
+  return bytes > mostBytes() ? { state: 'failed', error: errorFacts(tooLarge()) } : null;
+}

@@ -1,146 +1,174 @@
 'use client';
 
-import { Plus } from 'lucide-react';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { toast } from 'sonner';
 import type { Sound } from '@/wire';
-import { call } from '../shared/api';
-import { formatTime, plural, size } from '../shared/format';
-import { useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
+import { plural } from '../shared/format';
+import { useProject, useSetLayout } from '../shared/project';
 import { cue, play } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
-import { Arrivals } from './Arrivals';
-import { useIntake } from './DropAnywhere';
-import { SoundRow } from './SoundRow';
+import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from './choice';
+import { Empty } from './Empty';
+import { Arrivals } from './intake/Arrivals';
+import { useEdits } from './order/useEdits';
+import { WorryFilter } from './order/WorryFilter';
+import { SelectionBar } from './SelectionBar';
+import { SizePicture } from './SizePicture';
+import { totalText } from './table/GroupLine';
+import { readLayout, type Layout } from './table/layout';
+import { SoundTable } from './table/SoundTable';
+import { useSoundTable } from './table/useSoundTable';
+import { BringIn, Toolbar } from './Toolbar';
 
-/** The first station: what has come in, and what each of it is. */
+/** The first station: what has come in, what each of it is, and what is wrong with it. */
 export function Collect() {
-  const { project, sounds, lines } = useProject();
+  const { project, sounds, lines, layout: stored } = useProject();
   const router = useRouter();
-  const { choose } = useIntake();
-  const { run } = useAction();
-  const [chosenId, setChosenId] = useState<number | null>(null);
-  const listed = sounds.filter((sound) => sound.state !== 'refused');
-  const chosen = listed.find((sound) => sound.id === chosenId);
+  const setLayout = useSetLayout();
+  const { edit } = useEdits();
+  const layout = useMemo(() => readLayout(stored), [stored]);
+  const onLayout = (change: Partial<Layout>) => setLayout({ ...layout, ...change });
+  const [search, setSearch] = useState('');
+  const searchField = useRef<HTMLInputElement>(null);
+  const [isRenaming, setRenaming] = useState(false);
+  const { ids, lead } = useChoice();
+  const kept = useMemo(() => sounds.filter(({ state }) => state !== 'refused'), [sounds]);
+  const table = useSoundTable(kept, lines, layout, search);
+  const rows = table.getRowModel().rows.filter((row) => !row.getIsGrouped());
+  const entries = rows.map(({ original }) => original);
+  const listed = entries.map(({ sound }) => sound.id);
+  // In the order of the list; what a filter hides is not worked on.
+  const chosen = entries.filter(({ sound }) => ids.has(sound.id));
+  const leading = entries.find(({ sound }) => sound.id === lead)?.sound;
 
-  const select = (sound: Sound) => {
-    setChosenId(sound.id);
+  const listen = (sound: Sound | undefined) => {
+    if (!sound?.facts) return;
     cue(sound.name, versionsOf(sound, lines));
+    if (layout.hear) play({ frame: 0, range: null });
   };
-  const playFrom = (sound: Sound, frame: number) => {
-    select(sound);
-    cue(sound.name, versionsOf(sound, lines), `source-${sound.id}`);
+  const choose = (id: number, { toggle, extend }: { toggle: boolean; extend: boolean }) => {
+    if (extend) chooseTo(id, listed);
+    else if (toggle) toggleChoice(id);
+    else chooseOnly([id]);
+    listen(kept.find((sound) => sound.id === id));
+  };
+  const playFrom = (id: number, frame: number) => {
+    const sound = kept.find((one) => one.id === id);
+    if (!sound) return;
+    chooseOnly([id]);
+    cue(sound.name, versionsOf(sound, lines), `source-${id}`);
     play({ frame, range: null });
   };
-  const step = (by: number) => {
-    const at = listed.findIndex((sound) => sound.id === chosenId);
-    const next = listed[Math.max(0, Math.min(listed.length - 1, at + by))];
-    if (!next) return;
-    select(next);
-    document.getElementById(`sound-${next.id}`)?.scrollIntoView({ block: 'nearest' });
+  const step = (to: (at: number) => number, extend: boolean) => {
+    const at = lead === null ? -1 : listed.indexOf(lead);
+    const next = listed[Math.max(0, Math.min(listed.length - 1, to(at)))];
+    if (next !== undefined) choose(next, { toggle: false, extend });
   };
-  const setRemoved = (sound: Sound, removed: boolean) =>
-    run(() => call(`sounds/${sound.id}`, 'PATCH', { removed }));
-  const remove = async (sound: Sound) => {
-    if (!(await setRemoved(sound, true))) return;
-    toast(`“${sound.name}” was taken out.`, {
-      action: { label: 'Undo', onClick: () => void setRemoved(sound, false) },
-    });
+  const remove = () => {
+    if (chosen.length === 0) return;
+    const what =
+      chosen.length === 1
+        ? `“${chosen[0]!.sound.name}” was`
+        : `${plural(chosen.length, 'sound')} were`;
+    const next = listed[listed.indexOf(chosen.at(-1)!.sound.id) + 1];
+    void edit(
+      chosen.map(({ sound }) => ({ soundId: sound.id, removed: true })),
+      `${what} taken out.`,
+    );
+    chooseOnly(next === undefined ? [] : [next]);
   };
-  useHotkeys('down', () => step(1), { preventDefault: true }, [listed, chosenId]);
-  useHotkeys('up', () => step(-1), { preventDefault: true }, [listed, chosenId]);
-  useHotkeys('enter', () => chosen && router.push(`/p/${project.id}/shape/${chosen.id}`), [chosen]);
-  useHotkeys('delete', () => chosen && void remove(chosen), [chosen]);
+  // One object for all lines, so that they are only drawn anew when something of theirs changes.
+  const latest = useRef({ choose, playFrom });
+  latest.current = { choose, playFrom };
+  const [actions] = useState(() => ({
+    onChoose: (...args: Parameters<typeof choose>) => latest.current.choose(...args),
+    onChooseAll: (all: number[]) => chooseOnly(all),
+    onPlay: (...args: Parameters<typeof playFrom>) => latest.current.playFrom(...args),
+  }));
+
+  const prevent = { preventDefault: true };
+  useHotkeys('down, shift+down', (e) => step((at) => at + 1, e.shiftKey), prevent, [
+    listed,
+    layout,
+  ]);
+  useHotkeys('up, shift+up', (e) => step((at) => at - 1, e.shiftKey), prevent, [listed, layout]);
+  useHotkeys('home, shift+home', (e) => step(() => 0, e.shiftKey), prevent, [listed, layout]);
+  useHotkeys('end, shift+end', (e) => step(() => Infinity, e.shiftKey), prevent, [listed, layout]);
+  useHotkeys('ctrl+a, meta+a', () => chooseOnly(listed), prevent, [listed]);
+  useHotkeys('ctrl+i, meta+i', () => invertChoice(listed), prevent, [listed]);
+  useHotkeys('escape', () => !document.querySelector(':popover-open') && chooseOnly([]));
+  useHotkeys('enter', () => leading && router.push(`/p/${project.id}/shape/${leading.id}`), [
+    leading,
+  ]);
+  useHotkeys('delete', remove, [chosen]);
+  useHotkeys('f2', () => setRenaming(chosen.length > 0), prevent, [chosen]);
+  useHotkeys('h', () => onLayout({ hear: !layout.hear }), [layout]);
+  useHotkeys('b', () => onLayout({ sizes: !layout.sizes }), [layout]);
+  useHotkeys('slash', () => searchField.current?.focus(), prevent);
 
   return (
-    <div className="px-6 py-5">
-      <div className="mb-4 flex flex-wrap items-baseline gap-x-4">
+    <div className="flex min-h-full flex-col px-6 pt-4 pb-3 md:h-full">
+      <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <h1 className="font-serif text-3xl">Collect</h1>
-        {listed.length > 0 && <p className="text-soft">{summary(listed)}</p>}
-        <button className="btn btn-primary btn-sm ml-auto self-center" onClick={choose}>
-          <Plus size={15} /> Bring in files
-        </button>
+        {kept.length > 0 && (
+          <p className="text-soft">
+            {totalText(kept.map((sound) => ({ sound })))}
+            {entries.length < kept.length && `; ${plural(entries.length, 'sound')} listed`}
+          </p>
+        )}
+        <BringIn />
       </div>
       <Arrivals />
-      {listed.length === 0 ? (
+      {kept.length === 0 ? (
         <Empty />
       ) : (
-        <SoundTable>
-          {listed.map((sound) => (
-            <SoundRow
-              key={sound.id}
-              sound={sound}
-              lines={lines}
-              isChosen={sound.id === chosenId}
-              onChoose={() => select(sound)}
-              onPlay={(frame) => playFrom(sound, frame)}
-              onRemove={() => void remove(sound)}
+        <>
+          <Toolbar
+            layout={layout}
+            onLayout={onLayout}
+            search={search}
+            onSearch={setSearch}
+            searchField={searchField}
+            listed={entries}
+          />
+          <WorryFilter
+            sounds={kept}
+            chosen={layout.worry}
+            onChoose={(worry) => onLayout({ worry })}
+          />
+          {layout.sizes && <SizePicture sounds={kept} />}
+          {rows.length === 0 ? (
+            <NothingFound
+              onAll={() => {
+                setSearch('');
+                onLayout({ filters: {}, worry: null });
+              }}
             />
-          ))}
-        </SoundTable>
+          ) : (
+            <SoundTable table={table} layout={layout} onLayout={onLayout} actions={actions} />
+          )}
+          <SelectionBar
+            chosen={chosen}
+            listed={listed}
+            all={kept}
+            isRenaming={isRenaming}
+            onRenaming={setRenaming}
+            onRemove={remove}
+          />
+        </>
       )}
     </div>
   );
 }
 
-function summary(sounds: readonly Sound[]): string {
-  const seconds = sounds.reduce((sum, { facts }) => sum + (facts?.seconds ?? 0), 0);
-  const bytes = sounds.reduce((sum, sound) => sum + sound.bytes, 0);
-  return `${plural(sounds.length, 'sound')}, ${formatTime(seconds, 0)} in all, ${size(bytes)}`;
-}
-
-function SoundTable({ children }: { children: React.ReactNode }) {
-  const heading = 'text-soft px-2 pb-1.5 text-xs font-semibold';
+function NothingFound({ onAll }: { onAll: () => void }) {
   return (
-    <div className="relative overflow-x-auto">
-      <table className="w-full min-w-[66rem] border-separate border-spacing-0">
-        <thead>
-          <tr className="text-left">
-            <th className={`${heading} w-56 pl-0`}>Listen</th>
-            <th className={heading}>Name</th>
-            <th className={heading}>Found inside</th>
-            <th className={`${heading} text-right`}>Rate</th>
-            <th className={heading}>Channels</th>
-            <th className={`${heading} text-right`}>Length</th>
-            <th className={`${heading} text-right`}>Size</th>
-            <th
-              className={`${heading} text-right`}
-              title="Loudest place, also between the samples, dB below full scale"
-            >
-              True peak dBTP
-            </th>
-            <th className={`${heading} text-right`} title="Loudness of the whole sound">
-              LUFS
-            </th>
-            <th className={heading}>Goes to</th>
-            <th className={heading}>
-              <span className="sr-only">Actions</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>{children}</tbody>
-      </table>
-    </div>
-  );
-}
-
-function Empty() {
-  const { choose } = useIntake();
-  return (
-    <div className="border-base-300 mx-auto mt-10 max-w-xl border-y py-10 text-center">
-      <p className="font-serif text-2xl">Nothing here yet</p>
-      <p className="text-soft mt-2 leading-relaxed">
-        Drop sounds anywhere on this page, or{' '}
-        <button className="link link-primary" onClick={choose}>
-          choose files
-        </button>
-        . Bijou reads WAV, AIFF, FLAC, MP3, Ogg, Opus, WebM, AAC, M4A and the sound of MP4 and MOV
-        video; raw samples when you say what they are. Your files stay as they are: everything that
-        is done to a sound is kept beside it, never in it.
-      </p>
+    <div className="border-base-300 bg-base-100 flex-1 border py-12 text-center">
+      <p className="font-serif text-xl">No sound is like that</p>
+      <button className="link link-primary mt-1" onClick={onAll}>
+        Show all sounds
+      </button>
     </div>
   );
 }

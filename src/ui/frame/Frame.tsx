@@ -4,23 +4,15 @@ import type { ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import type { Project } from '@/wire';
 import { Strip } from '../strip/Strip';
-import { DropAnywhere } from '../collect/DropAnywhere';
+import { DropAnywhere } from '../collect/intake/DropAnywhere';
 import { Header } from './Header';
 import { Keys } from './Keys';
 import { Work } from './Work';
 
 /** What stands around every station: where one is, what is being worked on, what is heard. */
-export function Frame({
-  projects,
-  mostBytes,
-  children,
-}: {
-  projects: Project[];
-  mostBytes: number;
-  children: ReactNode;
-}) {
+export function Frame({ projects, children }: { projects: Project[]; children: ReactNode }) {
   return (
-    <DropAnywhere mostBytes={mostBytes}>
+    <DropAnywhere>
       <div className="flex h-dvh min-w-80 flex-col">
         <Header projects={projects} />
         <Work />

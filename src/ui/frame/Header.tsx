@@ -1,11 +1,12 @@
 'use client';
 
-import { Keyboard, SunMoon } from 'lucide-react';
+import { Keyboard, Redo2, SunMoon, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Project } from '@/wire';
 import { call } from '../shared/api';
 import { plural, size } from '../shared/format';
+import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { useHelp } from './help';
@@ -26,6 +27,7 @@ export function Header({ projects }: { projects: Project[] }) {
       </div>
       <StationNav />
       <div className="mb-2 ml-auto flex items-center gap-1 max-md:absolute max-md:top-3 max-md:right-4">
+        <UndoRedo />
         <button
           className="btn btn-ghost btn-sm btn-square"
           aria-label="Keyboard shortcuts"
@@ -44,6 +46,33 @@ export function Header({ projects }: { projects: Project[] }) {
         </button>
       </div>
     </header>
+  );
+}
+
+/** What would be undone stands in the tips, so that nobody has to guess. */
+function UndoRedo() {
+  const { undo, redo, back, forward } = useHistory();
+  return (
+    <>
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label={undo ? `Undo: ${undo}` : 'Nothing to undo'}
+        title={undo ? `Undo: ${undo} (Ctrl+Z)` : 'Nothing to undo'}
+        disabled={!undo}
+        onClick={() => void back()}
+      >
+        <Undo2 size={17} />
+      </button>
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label={redo ? `Do again: ${redo}` : 'Nothing to do again'}
+        title={redo ? `Do again: ${redo} (Ctrl+Y)` : 'Nothing to do again'}
+        disabled={!redo}
+        onClick={() => void forward()}
+      >
+        <Redo2 size={17} />
+      </button>
+    </>
   );
 }
 

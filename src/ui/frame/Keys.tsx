@@ -1,8 +1,9 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { Dialog } from '../shared/Dialog';
+import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
 import { setLoop, switchTo, toggle, useListening } from '../strip/listening';
 import { shortcuts, useHelp } from './help';
@@ -13,7 +14,7 @@ export function Keys() {
   const router = useRouter();
   const { project } = useProject();
   const { open } = useHelp();
-  const dialog = useRef<HTMLDialogElement>(null);
+  const { back, forward } = useHistory();
   const numbers = stations.map((_, i) => String(i + 1));
   useHotkeys(numbers, (_, { keys }) => {
     const station = stations[Number(keys?.[0]) - 1];
@@ -35,23 +36,20 @@ export function Keys() {
     if (next) switchTo(next.key);
   });
   useHotkeys('shift+slash, ?', () => useHelp.setState({ open: true }), { useKey: true });
-  useEffect(() => {
-    if (open) dialog.current?.showModal();
-    else dialog.current?.close();
-  }, [open]);
+  useHotkeys('ctrl+z, meta+z', () => void back(), { preventDefault: true });
+  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => void forward(), { preventDefault: true });
   return (
-    <dialog
-      ref={dialog}
-      className="modal"
-      aria-label="Keyboard shortcuts"
+    <Dialog
+      title="Keyboard shortcuts"
+      width="max-w-3xl"
+      isOpen={open}
       onClose={() => useHelp.setState({ open: false })}
     >
-      <div className="modal-box max-w-lg">
-        <h2 className="font-serif text-2xl">Keys</h2>
+      <div className="columns-1 gap-8 md:columns-2">
         {shortcuts.map(({ where, keys }) => (
-          <section key={where} className="mt-4">
+          <section key={where} className="mt-4 break-inside-avoid">
             <h3 className="text-soft text-xs font-semibold">{where}</h3>
-            <dl className="mt-1 grid grid-cols-[7rem_1fr] gap-y-1">
+            <dl className="mt-1 grid grid-cols-[6.5rem_1fr] gap-y-1">
               {keys.map(([key, does]) => (
                 <div key={key} className="contents">
                   <dt className="font-semibold">{key}</dt>
@@ -61,11 +59,11 @@ export function Keys() {
             </dl>
           </section>
         ))}
-        <form method="dialog" className="mt-5 text-right">
-          <button className="btn btn-paper btn-sm">Close</button>
-        </form>
       </div>
-    </dialog>
+      <form method="dialog" className="mt-5 text-right">
+        <button className="btn btn-paper btn-sm">Close</button>
+      </form>
+    </Dialog>
   );
 }
 

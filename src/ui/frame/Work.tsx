@@ -8,7 +8,7 @@ import { useAction } from '../shared/useAction';
 
 /** What is being worked on right now, wherever one is: how much is left, how fast it goes, and Cancel. */
 export function Work() {
-  const { jobs } = useProject();
+  const { project, jobs } = useProject();
   const byJob = useProgress((state) => state.byJob);
   const { run, busy } = useAction();
   const [began, setBegan] = useState<{ at: number; most: number } | null>(null);
@@ -31,9 +31,12 @@ export function Work() {
   const seconds = Math.max(0, now - began.at) / 1000;
   const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
   const reading = jobs.filter((job) => job.kind === 'read').length;
+  const building = jobs.filter((job) => job.kind === 'build').length;
+  const unpacking = open - reading - building;
   const parts = [
+    unpacking > 0 && `unpacking ${plural(unpacking, 'archive')}`,
     reading > 0 && `reading ${plural(reading, 'sound')}`,
-    open > reading && `building ${plural(open - reading, 'file')}`,
+    building > 0 && `building ${plural(building, 'file')}`,
   ].filter(Boolean);
   return (
     <div
@@ -55,9 +58,7 @@ export function Work() {
       <button
         className="btn btn-ghost btn-xs ml-auto"
         disabled={busy}
-        onClick={() =>
-          run(() => Promise.all(jobs.map((job) => call(`jobs/${job.id}/cancel`, 'POST'))))
-        }
+        onClick={() => run(() => call(`projects/${project.id}/jobs/cancel`, 'POST'))}
       >
         Cancel
       </button>

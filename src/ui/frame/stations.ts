@@ -25,7 +25,7 @@ export const stations: readonly Station[] = [
     name: 'Shape',
     purpose: 'mark the part to use',
     count: ({ sounds }) => ({
-      value: sounds.filter((sound) => sound.warnings.length > 0).length,
+      value: sounds.filter(({ worries }) => worries.some(({ state }) => state === 'open')).length,
       of: 'sounds with a worry',
     }),
   },

@@ -26,7 +26,7 @@ export function Facts({ sound }: { sound: Sound }) {
         <Group title="Levels" rows={levels(facts)} />
         <Group title="Contents" rows={contents(facts)} />
         {extras(facts).length > 0 && <Group title="In the file" rows={extras(facts)} />}
-        <SpectrumPicture soundId={sound.id} facts={facts} />
+        <SpectrumPicture sound={sound} facts={facts} />
       </div>
     </section>
   );

@@ -21,7 +21,7 @@ export function Overview({
 }) {
   const frames = sound.facts?.frames ?? 0;
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const data = usePeaks(sound.id, { start: 0, end: frames }, width);
+  const data = usePeaks(sound, { start: 0, end: frames }, width);
   const tick = useThemeTick();
   useEffect(() => {
     const drawing = ref.current && prepare(ref.current);

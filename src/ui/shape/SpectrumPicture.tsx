@@ -2,6 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import type { Facts, ListedFacts } from '@/core/measure/probe';
+import type { Sound } from '@/wire';
 import { call } from '../shared/api';
 import { kilohertz, number } from '../shared/format';
 
@@ -11,11 +12,11 @@ const [TOP_DB, BOTTOM_DB] = [0, -120];
 const marksHz = [100, 1_000, 10_000];
 
 /** The mean spectrum, frequencies by octaves, with the place where it ends. */
-export function SpectrumPicture({ soundId, facts }: { soundId: number; facts: ListedFacts }) {
+export function SpectrumPicture({ sound, facts }: { sound: Sound; facts: ListedFacts }) {
   const { bandwidthHz, sampleRateHz } = facts;
   const { data: spectrum } = useQuery({
-    queryKey: ['spectrum', soundId],
-    queryFn: () => call<Facts['spectrum']>(`sounds/${soundId}/spectrum`),
+    queryKey: ['spectrum', sound.sourceSha256],
+    queryFn: () => call<Facts['spectrum']>(`sounds/${sound.id}/spectrum`),
     staleTime: Infinity,
   });
   if (!spectrum) return null;

@@ -31,7 +31,7 @@ export function Waveform(props: Props) {
   const frames = sound.facts?.frames ?? 0;
   const rateHz = sound.facts?.sampleRateHz ?? 1;
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const data = usePeaks(sound.id, view, width);
+  const data = usePeaks(sound, view, width);
   const tick = useThemeTick();
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
   const xOf = (frame: number) => ((frame - view.start) / (view.end - view.start)) * width;

@@ -1,34 +1,36 @@
 'use client';
 
 import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
+import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { create } from 'zustand';
-import type { ProjectEvent, ProjectState } from '@/wire';
+import type { ProjectEvent, ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
+import { withNews } from './news';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
 export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ byJob: {} }));
 
 const ProjectId = createContext(0);
 
-/** Holds one project's state for the screens below it, and keeps it fresh. */
-export function ProjectProvider({
-  initial,
-  children,
-}: {
-  initial: ProjectState;
-  children: ReactNode;
-}) {
-  const [client] = useState(
-    () => new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, retry: 1 } } }),
-  );
-  if (client.getQueryData(['project', initial.project.id]) === undefined) {
-    client.setQueryData(['project', initial.project.id], initial);
-  }
+/**
+ * Holds one project's state for the screens below it, and keeps it fresh. The state comes as JSON:
+ * thousands of sounds travel faster so than as the properties of a component.
+ */
+export function ProjectProvider({ initial, children }: { initial: string; children: ReactNode }) {
+  const [first] = useState(() => JSON.parse(initial) as ProjectState);
+  const { id } = first.project;
+  const [client] = useState(() => {
+    const made = new QueryClient({
+      // What did not change is kept as it is by `withNews`; comparing all of it again would take long.
+      defaultOptions: { queries: { staleTime: 30_000, retry: 1, structuralSharing: false } },
+    });
+    made.setQueryData(['project', id], first);
+    return made;
+  });
   return (
     <QueryClientProvider client={client}>
-      <ProjectId.Provider value={initial.project.id}>
-        <Events projectId={initial.project.id} />
+      <ProjectId.Provider value={id}>
+        <Events projectId={id} />
         {children}
       </ProjectId.Provider>
     </QueryClientProvider>
@@ -38,12 +40,34 @@ export function ProjectProvider({
 /** The state of the project on the screen. */
 export function useProject(): ProjectState {
   const id = useContext(ProjectId);
+  const client = useQueryClient();
+  const queryKey = ['project', id];
   const { data } = useQuery({
-    queryKey: ['project', id],
-    queryFn: () => call<ProjectState>(`projects/${id}`),
+    queryKey,
+    queryFn: async () => {
+      const before = client.getQueryData<ProjectState>(queryKey);
+      if (!before) return call<ProjectState>(`projects/${id}`);
+      const news = await call<ProjectNews>(`projects/${id}?since=${before.revision}`);
+      return withNews(before, news);
+    },
   });
   if (!data) throw new Error('used outside of a project');
   return data;
+}
+
+/** Changes how the table is laid out: at once on the screen, a moment later on the server. */
+export function useSetLayout(): (layout: TableLayout) => void {
+  const id = useContext(ProjectId);
+  const client = useQueryClient();
+  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  return (layout) => {
+    client.setQueryData<ProjectState>(['project', id], (state) => state && { ...state, layout });
+    clearTimeout(waiting.current);
+    waiting.current = setTimeout(
+      () => void call(`projects/${id}/layout`, 'PUT', layout).catch(() => undefined),
+      SETTLE_MS,
+    );
+  };
 }
 
 /** Fetches the state again; call after every change of one's own. */

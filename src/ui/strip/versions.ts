@@ -12,7 +12,8 @@ export function versionsOf(sound: Sound, lines: readonly PackLine[]): Version[] 
   const versions: Version[] = [
     { key: `source-${sound.id}`, label: 'Source', rateHz, channels, frames, offsetSeconds: 0, url },
   ];
-  if (sound.recipe.steps.some((step) => step.on)) {
+  // A recipe that does not fit its source leaves nothing to hear.
+  if (!sound.recipeProblem && sound.recipe.steps.some((step) => step.on)) {
     const shape = shapeAfter(sound.recipe, { rateHz, channelCount: channels, frames });
     versions.push({
       // The recipe is part of the key: a changed recipe is another sound.

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
+import { thumbnailColumns } from '@/core/measure/thumbnail';
 import type { Sound } from '@/wire';
 import { currentVersion, position, useListening } from '../strip/listening';
 import { drawLane, inkOf, overlay, prepare } from './draw';
@@ -11,33 +12,24 @@ import { useThemeTick, useWidth } from './useWidth';
 export function Thumbnail({ sound, onPlay }: { sound: Sound; onPlay: (frame: number) => void }) {
   const frames = sound.facts?.frames ?? 0;
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const view = { start: 0, end: frames };
-  const data = usePeaks(sound.id, view, width);
+  const columns = useColumns(sound, frames, width);
   const tick = useThemeTick();
   useEffect(() => {
     const drawing = ref.current && prepare(ref.current);
-    if (!drawing || !data) return;
+    if (!drawing || !columns) return;
     const { context, height } = drawing;
-    drawLane(
-      context,
-      {
-        data: overlay(data.peaks),
-        covers: data.view,
-        view: data.view,
-        width: drawing.width,
-        top: 0,
-        height,
-      },
-      inkOf(ref.current!),
-    );
-  }, [ref, data, width, tick]);
+    const whole = { start: 0, end: frames };
+    const lane = { covers: whole, view: whole, width: drawing.width, top: 0, height };
+    drawLane(context, { ...lane, data: columns }, inkOf(ref.current!));
+  }, [ref, columns, frames, width, tick]);
   return (
-    <div className="relative h-9 w-full">
+    <div className="relative h-8 w-full">
       <canvas
         ref={ref}
         className="size-full cursor-pointer"
         title="Play from here"
         onClick={(event) => {
+          event.stopPropagation();
           const box = event.currentTarget.getBoundingClientRect();
           onPlay(Math.floor(((event.clientX - box.left) / box.width) * frames));
         }}
@@ -45,6 +37,14 @@ export function Thumbnail({ sound, onPlay }: { sound: Sound; onPlay: (frame: num
       <PlayLine sound={sound} />
     </div>
   );
+}
+
+/** The picture that came with the list, or for sounds of before there was one the one that is fetched. */
+function useColumns(sound: Sound, frames: number, width: number): number[] | null {
+  const { thumbnail } = sound;
+  const own = useMemo(() => thumbnail && thumbnailColumns(thumbnail), [thumbnail]);
+  const fetched = usePeaks(sound, { start: 0, end: frames }, own ? 0 : width);
+  return own || (fetched ? overlay(fetched.peaks) : null);
 }
 
 /** A line where the sound is being heard. */

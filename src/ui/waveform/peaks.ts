@@ -1,4 +1,5 @@
 import { keepPreviousData, QueryClient, useQuery } from '@tanstack/react-query';
+import type { Sound } from '@/wire';
 import { call } from '../shared/api';
 
 /** The part of a sound that a picture shows, in frames. */
@@ -21,15 +22,20 @@ const pictures = new QueryClient({
 });
 
 /** The columns of a view; while the next ones are on their way, the former ones with their view. */
-export function usePeaks(soundId: number, view: View, width: number) {
+export function usePeaks(
+  { id, sourceSha256 }: Pick<Sound, 'id' | 'sourceSha256'>,
+  view: View,
+  width: number,
+) {
   const columns = columnsFor(view, width);
   return useQuery(
     {
-      queryKey: ['peaks', soundId, view.start, view.end, columns],
+      queryKey: ['peaks', sourceSha256, view.start, view.end, columns],
       queryFn: async () => ({
         view,
         peaks: await call<Peaks>(
-          `sounds/${soundId}/peaks?start=${view.start}&end=${view.end}&columns=${columns}`,
+          // The source is named so that its picture is not taken for the one of a source that replaced it.
+          `sounds/${id}/peaks?start=${view.start}&end=${view.end}&columns=${columns}&of=${sourceSha256}`,
         ),
       }),
       placeholderData: keepPreviousData,

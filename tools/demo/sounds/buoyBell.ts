@@ -15,6 +15,7 @@ const partials: [ratio: number, loudness: number, decay: number][] = [
 /** A bell buoy that a swell strikes twice; each side hears a slightly different bell. */
 export const buoyBell: DemoSound = {
   fileName: 'buoy bell.wav',
+  group: 'signals',
   rateHz: 48_000,
   writer: 'wav',
   settings: { bits: 24 },

@@ -16,6 +16,7 @@ const partials: [hz: number, decay: number][] = [
 /** An iron latch, recorded far too finely, as door latches are. */
 export const doorLatch: DemoSound = {
   fileName: 'door latch.wav',
+  group: 'lighthouse',
   rateHz: 96_000,
   writer: 'wav',
   settings: { bits: 24 },

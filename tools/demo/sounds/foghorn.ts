@@ -4,6 +4,7 @@ import type { DemoSound } from '../types';
 /** A diaphone's two notes: a long growl that drops at its end. */
 export const foghorn: DemoSound = {
   fileName: 'foghorn.wav',
+  group: 'signals',
   rateHz: 48_000,
   writer: 'wav',
   settings: { bits: 24 },

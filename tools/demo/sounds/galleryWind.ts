@@ -4,6 +4,7 @@ import type { DemoSound } from '../types';
 /** Wind through the railing, with one side wired the wrong way round: mixed to mono it nearly vanishes. */
 export const galleryWind: DemoSound = {
   fileName: 'gallery wind.ogg',
+  group: 'weather',
   rateHz: 48_000,
   writer: 'ogg',
   settings: { quality: 6 },

@@ -6,6 +6,7 @@ const calls = [0.2, 0.95, 1.45, 1.85, 2.2];
 /** Five falling cries, kept as float by somebody's field recorder. */
 export const gull: DemoSound = {
   fileName: 'gull.wav',
+  group: 'creatures',
   rateHz: 44_100,
   writer: 'wav',
   settings: { bits: 32 },

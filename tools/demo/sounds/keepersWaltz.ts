@@ -63,6 +63,7 @@ const hertz = (note: number) => 440 * 2 ** ((note - 69) / 12);
 /** The lighthouse keeper's waltz on a small reed organ, with an introduction of four bars. */
 export const keepersWaltz: DemoSound = {
   fileName: "keeper's waltz.wav",
+  group: 'music',
   rateHz: 48_000,
   writer: 'wav',
   settings: { bits: 16 },

@@ -4,6 +4,7 @@ import type { DemoSound } from '../types';
 /** The clockwork that turns the lamp: hum, gear teeth, and one tick a turn. */
 export const lampMotor: DemoSound = {
   fileName: 'lamp motor.wav',
+  group: 'lighthouse',
   rateHz: 22_050,
   writer: 'wav',
   settings: { bits: 16 },

@@ -4,6 +4,7 @@ import type { DemoSound } from '../types';
 /** Rain on the gallery's iron; somebody handed it over as MP3. */
 export const rain: DemoSound = {
   fileName: 'rain on the gallery.mp3',
+  group: 'weather',
   rateHz: 44_100,
   writer: 'mp3',
   settings: { kbps: 128 },

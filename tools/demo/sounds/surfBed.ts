@@ -4,6 +4,7 @@ import type { DemoSound } from '../types';
 /** Waves over rocks: two independent sides whose swell returns at the end to where it began. */
 export const surfBed: DemoSound = {
   fileName: 'surf bed.wav',
+  group: 'weather',
   rateHz: 44_100,
   writer: 'wav',
   settings: { bits: 16 },

@@ -1,7 +1,6 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { bijou } from '@/server/instance';
-import { mostBytes } from '@/server/limits';
 import { Frame } from '@/ui/frame/Frame';
 import { ProjectProvider } from '@/ui/shared/project';
 
@@ -16,10 +15,9 @@ export default async function ProjectLayout({
   const project = projects.byId(Number((await params).project));
   if (!project) notFound();
   return (
-    <ProjectProvider initial={projectState(project.id)}>
-      <Frame projects={projects.all()} mostBytes={mostBytes()}>
-        {children}
-      </Frame>
+    // Another project is another screen: nothing of the one before is kept.
+    <ProjectProvider key={project.id} initial={JSON.stringify(projectState(project.id))}>
+      <Frame projects={projects.all()}>{children}</Frame>
     </ProjectProvider>
   );
 }

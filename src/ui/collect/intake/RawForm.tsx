@@ -1,7 +1,5 @@
 import { useState, type FormEvent } from 'react';
-import { call } from '../shared/api';
-import { useAction } from '../shared/useAction';
-import { useIntake } from './DropAnywhere';
+import { sendAgain } from './sending';
 
 /** Encodings of bare samples, by what people call them. */
 const encodings: [id: string, name: string][] = [
@@ -19,16 +17,13 @@ const encodings: [id: string, name: string][] = [
 ];
 
 /** Lets somebody say what the samples of a file without a header are. */
-export function RawForm({ file, soundId }: { file: File; soundId: number }) {
-  const { sendRaw } = useIntake();
-  const { run } = useAction();
+export function RawForm({ arrivalId }: { arrivalId: number }) {
   const [open, setOpen] = useState(false);
-  const submit = async (event: FormEvent<HTMLFormElement>) => {
+  const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const data = new FormData(event.currentTarget);
     const raw = ['encoding', 'rate', 'channels'].map((name) => String(data.get(name))).join(',');
-    // What was refused makes room for what it is read as.
-    if (await run(() => call(`sounds/${soundId}`, 'PATCH', { removed: true }))) sendRaw(file, raw);
+    sendAgain(arrivalId, raw);
   };
   if (!open) {
     return (
@@ -38,7 +33,7 @@ export function RawForm({ file, soundId }: { file: File; soundId: number }) {
     );
   }
   return (
-    <form className="mt-1 flex flex-wrap items-end gap-3" onSubmit={(event) => void submit(event)}>
+    <form className="mt-1 flex flex-wrap items-end gap-3" onSubmit={submit}>
       <label className="text-xs">
         Samples
         <select name="encoding" className="select select-sm block w-60" defaultValue="s16le">

@@ -1,0 +1,167 @@
+'use client';
+
+import { Play, StickyNote } from 'lucide-react';
+import Link from 'next/link';
+import { memo, type CSSProperties } from 'react';
+import { cellText, type TableColumn } from '@/core/collect/columns';
+import type { Sound } from '@/wire';
+import { useProgress, useProject } from '../../shared/project';
+import { Thumbnail } from '../../waveform/Thumbnail';
+import { WorryChips } from '../order/WorryChips';
+import type { LineActions } from './SoundTable';
+import type { Entry } from './useSoundTable';
+
+/** One line of the list. */
+export const SoundLine = memo(
+  function SoundLine({
+    entry,
+    columns,
+    isChosen,
+    isLead,
+    place,
+    rowIndex,
+    actions,
+  }: {
+    entry: Entry;
+    columns: readonly TableColumn[];
+    isChosen: boolean;
+    isLead: boolean;
+    place: CSSProperties;
+    rowIndex: number;
+    actions: LineActions;
+  }) {
+    const { sound } = entry;
+    return (
+      <div
+        role="row"
+        id={`sound-${sound.id}`}
+        aria-selected={isChosen}
+        aria-rowindex={rowIndex}
+        className={`border-base-300 absolute inset-x-0 grid items-center border-b select-none ${
+          isChosen ? 'bg-primary/10' : 'hover:bg-base-200/60'
+        }`}
+        style={place}
+        onMouseDown={(event) => {
+          // Shift would mark text.
+          if (event.shiftKey) event.preventDefault();
+        }}
+        onClick={(event) =>
+          actions.onChoose(sound.id, {
+            toggle: event.ctrlKey || event.metaKey,
+            extend: event.shiftKey,
+          })
+        }
+      >
+        <Listen sound={sound} isLead={isLead} onPlay={(frame) => actions.onPlay(sound.id, frame)} />
+        {columns.map((column) => (
+          <div
+            key={column.id}
+            role="gridcell"
+            className={`min-w-0 px-2 ${column.kind === 'number' ? 'text-right whitespace-nowrap' : ''}`}
+          >
+            <Cell column={column} entry={entry} />
+          </div>
+        ))}
+      </div>
+    );
+  },
+  (a, b) =>
+    a.entry === b.entry &&
+    a.isChosen === b.isChosen &&
+    a.isLead === b.isLead &&
+    a.rowIndex === b.rowIndex &&
+    a.actions === b.actions &&
+    a.place.gridTemplateColumns === b.place.gridTemplateColumns &&
+    a.place.transform === b.place.transform,
+);
+
+function Listen({
+  sound,
+  isLead,
+  onPlay,
+}: {
+  sound: Sound;
+  isLead: boolean;
+  onPlay: (frame: number) => void;
+}) {
+  return (
+    <div role="gridcell" className="flex items-center gap-1.5 pr-2 pl-2">
+      {isLead && <span aria-hidden className="bg-primary absolute inset-y-0 left-0 w-1" />}
+      <button
+        className="btn btn-ghost btn-sm btn-square"
+        aria-label={`Play ${sound.name}`}
+        title="Play"
+        disabled={!sound.facts}
+        onClick={(event) => {
+          event.stopPropagation();
+          onPlay(0);
+        }}
+      >
+        <Play size={14} fill="currentColor" />
+      </button>
+      <div className="min-w-0 flex-1">
+        {sound.facts ? <Thumbnail sound={sound} onPlay={onPlay} /> : <Reading sound={sound} />}
+      </div>
+    </div>
+  );
+}
+
+function Cell({ column, entry: { sound, row } }: { column: TableColumn; entry: Entry }) {
+  if (column.id === 'name') return <Name sound={sound} />;
+  if (column.id === 'worries') return <WorryChips sound={sound} />;
+  if (column.id === 'format' && !sound.facts) return <span className="text-soft">being read</span>;
+  if (column.id === 'usedIn' && row.usedIn.length === 0)
+    return <span className="text-soft">—</span>;
+  const text = cellText(column, row);
+  const isLong = column.kind !== 'number';
+  return (
+    <span className={isLong ? 'block truncate' : ''} title={titleOf(column, row, text)}>
+      {text}
+    </span>
+  );
+}
+
+/** Numbers that are shown rounded are told whole. */
+function titleOf(column: TableColumn, row: Entry['row'], text: string): string | undefined {
+  if (column.id === 'seconds' && row.facts) return `${row.facts.frames} frames`;
+  if (column.id === 'bytes') return `${row.bytes} bytes`;
+  return column.kind === 'number' ? undefined : text;
+}
+
+function Name({ sound }: { sound: Sound }) {
+  const { project } = useProject();
+  return (
+    <span className="flex items-center gap-1.5">
+      <Link
+        className="truncate font-semibold hover:underline"
+        href={`/p/${project.id}/shape/${sound.id}`}
+        title={`Shape “${sound.name}” (came in as ${sound.fileName})`}
+        draggable={false}
+        // Thousands of lines would fetch thousands of pages that nobody opens.
+        prefetch={false}
+        onClick={(event) => event.stopPropagation()}
+      >
+        {sound.name}
+      </Link>
+      {sound.note && (
+        <span title={sound.note} className="text-soft shrink-0">
+          <StickyNote size={13} aria-label={`Note: ${sound.note}`} role="img" />
+        </span>
+      )}
+    </span>
+  );
+}
+
+function Reading({ sound }: { sound: Sound }) {
+  const { jobs } = useProject();
+  const job = jobs.find(({ kind, subjectId }) => kind === 'read' && subjectId === sound.id);
+  const progress = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
+  return (
+    <progress
+      className="progress progress-primary"
+      value={progress}
+      max={1}
+      aria-label={`Reading ${sound.name}`}
+    />
+  );
+}

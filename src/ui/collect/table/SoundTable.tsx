@@ -1,0 +1,151 @@
+'use client';
+
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef } from 'react';
+import { cellText, tableColumns, type TableColumn } from '@/core/collect/columns';
+import { useChoice } from '../choice';
+import { GroupLine } from './GroupLine';
+import { HeaderCell } from './HeaderCell';
+import type { Layout } from './layout';
+import { SoundLine } from './SoundLine';
+import type { SoundTable as Table } from './useSoundTable';
+
+const ROW_PIXELS = 44;
+const LISTEN_PIXELS = 184;
+const byId = new Map(tableColumns.map((column) => [column.id, column]));
+
+export interface LineActions {
+  onChoose: (id: number, how: { toggle: boolean; extend: boolean }) => void;
+  onChooseAll: (ids: number[]) => void;
+  onPlay: (id: number, frame: number) => void;
+}
+
+/** The columns that are shown, in their order. */
+export function shownColumns({ order, shown }: Layout): TableColumn[] {
+  return order.filter((id) => shown.includes(id)).flatMap((id) => byId.get(id) ?? []);
+}
+
+/** The list of sounds. Only the lines in view are on the page, however many there are. */
+export function SoundTable({
+  table,
+  layout,
+  onLayout,
+  actions,
+}: {
+  table: Table;
+  layout: Layout;
+  onLayout: (change: Partial<Layout>) => void;
+  actions: LineActions;
+}) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const { rows } = table.getRowModel();
+  const { ids, lead } = useChoice();
+  const columns = shownColumns(layout);
+  const widthOf = ({ id, width }: TableColumn) => layout.widths[id] ?? width;
+  // The name takes what is left over.
+  const template = [
+    `${LISTEN_PIXELS}px`,
+    ...columns.map((column) =>
+      column.id === 'name' ? `minmax(${widthOf(column)}px, 1fr)` : `${widthOf(column)}px`,
+    ),
+  ].join(' ');
+  const least = columns.reduce((sum, column) => sum + widthOf(column), LISTEN_PIXELS);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PIXELS,
+    overscan: 16,
+    // Before the page knows its own size: what fits a usual window.
+    initialRect: { width: 1200, height: 700 },
+    getItemKey: (index) => rows[index]!.id,
+  });
+  const leadAt = rows.findIndex((row) => !row.getIsGrouped() && row.original.sound.id === lead);
+  useEffect(() => {
+    if (leadAt >= 0) virtual.scrollToIndex(leadAt, { align: 'auto' });
+  }, [virtual, leadAt]);
+
+  return (
+    <div
+      ref={scroller}
+      role="grid"
+      aria-label="Sounds"
+      aria-rowcount={rows.length + 1}
+      aria-multiselectable
+      tabIndex={0}
+      className="border-base-300 bg-base-100 min-h-48 flex-1 overflow-auto border"
+    >
+      <div style={{ minWidth: least }}>
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="bg-base-200 border-base-300 sticky top-0 z-10 grid h-10 items-stretch border-b"
+          style={{ gridTemplateColumns: template }}
+        >
+          <div role="columnheader" className="text-soft self-center pl-4 text-xs font-semibold">
+            Listen
+          </div>
+          {columns.map((column) => (
+            <HeaderCell
+              key={column.id}
+              column={column}
+              valuesOf={() => valuesOf(table, column)}
+              layout={layout}
+              onLayout={onLayout}
+            />
+          ))}
+        </div>
+        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ index, start, key }) => {
+            const row = rows[index]!;
+            const place = {
+              gridTemplateColumns: template,
+              transform: `translateY(${start}px)`,
+              height: ROW_PIXELS,
+            };
+            if (row.getIsGrouped()) {
+              return (
+                <GroupLine
+                  key={key}
+                  title={String(row.getGroupingValue(row.groupingColumnId!) || 'none')}
+                  entries={row.getLeafRows().map(({ original }) => original)}
+                  isOpen={row.getIsExpanded()}
+                  onToggle={row.getToggleExpandedHandler()}
+                  onChooseAll={actions.onChooseAll}
+                  place={place}
+                  rowIndex={index + 2}
+                />
+              );
+            }
+            const { sound } = row.original;
+            return (
+              <SoundLine
+                key={key}
+                entry={row.original}
+                columns={columns}
+                isChosen={ids.has(sound.id)}
+                isLead={lead === sound.id}
+                place={place}
+                rowIndex={index + 2}
+                actions={actions}
+              />
+            );
+          })}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+/** Few enough to be ticked one by one. */
+const MOST_VALUES = 24;
+
+/** The values that a column has among all sounds, with how many have each; none where there are too many. */
+function valuesOf(table: Table, column: TableColumn): { value: string; count: number }[] {
+  const counts = new Map<string, number>();
+  for (const { original } of table.getCoreRowModel().flatRows) {
+    const text = cellText(column, original.row);
+    counts.set(text, (counts.get(text) ?? 0) + 1);
+    if (counts.size > MOST_VALUES) return [];
+  }
+  return [...counts].map(([value, count]) => ({ value, count }));
+}
