@@ -36,16 +36,17 @@ async function soundsBelow(root: string): Promise<ListedFile[]> {
   let left = 0;
   for (const name of inside) {
     const path = join(root, name);
-    if (!(await lstat(path)).isFile()) continue;
+    const entry = await lstat(path);
+    if (entry.isDirectory()) continue;
     const plain = name.split('\\').join('/');
-    if (leftOutByName(plain) === null && (await isSound(path))) {
+    if (entry.isFile() && leftOutByName(plain) === null && (await isSound(path))) {
       found.push({ path, folder: splitPath(plain).folder });
     } else {
       left++;
     }
   }
   if (left > 0) {
-    say(`${root}: ${left} ${left === 1 ? 'file' : 'files'} left out: hidden, or no sound.`);
+    say(`${root}: ${left} ${left === 1 ? 'file' : 'files'} left out: hidden, linked, or no sound.`);
   }
   return found;
 }

@@ -25,7 +25,7 @@ test('an empty project says how to begin, at every station', async ({ page }) =>
   await page.goto('/p/1/collect');
   await page.getByText('Marrow Skerry', { exact: false }).first().click();
   await page.getByLabel('Name of a new project').fill('Empty lantern');
-  await page.getByRole('button', { name: 'Begin' }).click();
+  await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByText('Nothing here yet')).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: /Shape/ }).click();

@@ -27,7 +27,7 @@ test('a folder is looked through; its table is CSV with a line for each sound', 
   const folder = await folderOfSounds();
   const { status, out, err } = await bijou(folder, 'probe', 'storm', '--csv');
   expect(status).toBe(1);
-  expect(err).toContain('storm: 3 files left out: hidden, or no sound.');
+  expect(err).toContain('storm: 3 files left out: hidden, linked, or no sound.');
   expect(err).toContain('letter.wav: It is text, not sound');
   const { data, meta, errors } = Papa.parse<Record<string, string>>(out.trimEnd(), {
     header: true,

@@ -63,7 +63,10 @@ export function Collect() {
   const step = (to: (at: number) => number, extend: boolean) => {
     const at = lead === null ? -1 : listed.indexOf(lead);
     const next = listed[Math.max(0, Math.min(listed.length - 1, to(at)))];
-    if (next !== undefined) choose(next, { toggle: false, extend });
+    if (next === undefined) return;
+    choose(next, { toggle: false, extend });
+    // From here on keys belong to the list, not to the button that was pressed last.
+    document.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
   };
   const remove = () => {
     if (chosen.length === 0) return;

@@ -13,12 +13,18 @@ export const OFFLINE: ErrorFacts = {
   hint: 'Check that it is still running, then try again.',
 };
 
+/** Browsers carry out only small requests after their page was left. */
+const MOST_KEPT_ALIVE = 30_000;
+
 /** Calls the server and gives back its JSON. @throws ApiError */
 export async function call<T>(path: string, method = 'GET', data?: unknown): Promise<T> {
+  const body = JSON.stringify(data);
   const response = await fetch(`/api/${path}`, {
     method,
-    ...(data !== undefined && {
-      body: JSON.stringify(data),
+    ...(body !== undefined && {
+      body,
+      // What was decided is carried out, even if the page is left at once.
+      keepalive: body.length < MOST_KEPT_ALIVE,
       headers: { 'Content-Type': 'application/json' },
     }),
   }).catch(() => {

@@ -48,25 +48,32 @@ export function useProject(): ProjectState {
       const before = client.getQueryData<ProjectState>(queryKey);
       if (!before) return call<ProjectState>(`projects/${id}`);
       const news = await call<ProjectNews>(`projects/${id}?since=${before.revision}`);
-      return withNews(before, news);
+      // Columns may have been moved meanwhile.
+      const { layout } = client.getQueryData<ProjectState>(queryKey) ?? before;
+      return { ...withNews(before, news), layout };
     },
   });
   if (!data) throw new Error('used outside of a project');
   return data;
 }
 
-/** Changes how the table is laid out: at once on the screen, a moment later on the server. */
+/** Changes how the table is laid out: at once on the screen, and on the server as fast as it answers. */
 export function useSetLayout(): (layout: TableLayout) => void {
   const id = useContext(ProjectId);
   const client = useQueryClient();
-  const waiting = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const sending = useRef<{ next: TableLayout | null } | null>(null);
+  const save = async (layout: TableLayout): Promise<void> => {
+    const state = { next: null as TableLayout | null };
+    sending.current = state;
+    await call(`projects/${id}/layout`, 'PUT', layout).catch(() => undefined);
+    sending.current = null;
+    if (state.next) await save(state.next);
+  };
   return (layout) => {
     client.setQueryData<ProjectState>(['project', id], (state) => state && { ...state, layout });
-    clearTimeout(waiting.current);
-    waiting.current = setTimeout(
-      () => void call(`projects/${id}/layout`, 'PUT', layout).catch(() => undefined),
-      SETTLE_MS,
-    );
+    // While one is on its way, only the latest of what follows counts.
+    if (sending.current) sending.current.next = layout;
+    else void save(layout);
   };
 }
 
