@@ -1,6 +1,6 @@
 /** `npm run bench`: figures for docs/benchmarks.md; never part of the tests. */
-import { install, run } from './setUp.mjs';
+import { build, install, run } from './setUp.mjs';
 
 install();
-run('npm', ['run', '--silent', 'bundle']);
+build();
 run(process.execPath, ['dist/bench.mjs', ...process.argv.slice(2)]);

@@ -9,6 +9,7 @@ await build({
     cli: 'src/cli/main.ts',
     worker: 'src/server/work/worker.ts',
     loadDemo: 'tools/demo/load.ts',
+    handover: 'tools/demo/handover.ts',
     bench: 'tools/bench/main.ts',
     fuzz: 'tools/fuzz/main.ts',
   },

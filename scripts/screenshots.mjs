@@ -1,10 +1,71 @@
-/** Takes the pictures in docs/screenshots from the demo data. Look at them afterwards. */
+/**
+ * Takes the pictures in docs/screenshots from the demo data; with names, only those. Look at them
+ * afterwards. `--out DIR` puts them elsewhere.
+ */
 import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
 import { build, freePort, install, root } from './setUp.mjs';
 
+/** Sounds of the large project. */
+const ISLAND = 2_000;
+
+const chooseSecond = (page) => page.getByRole('row').nth(2).click();
+
+/** A project of its own, in which nothing has been brought in. */
+async function emptyProject(page) {
+  const answer = await page.request.post('/api/projects', { data: { name: 'Handed over' } });
+  await page.goto(`/p/${(await answer.json()).id}/collect`);
+  await page.waitForTimeout(1_200);
+}
+
+async function bringInHandover(page) {
+  await emptyProject(page);
+  const { writeHandover } = await import(join(root, 'dist', 'handover.mjs'));
+  const folder = mkdtempSync(join(tmpdir(), 'bijou-handover-'));
+  await writeHandover(join(folder, 'winter'));
+  // The browser opens the folder by itself, which its driver does not always notice.
+  await page
+    .getByTestId('folder')
+    .setInputFiles(join(folder, 'winter'), { timeout: 3_000 })
+    .catch(() => undefined);
+  await page.getByText(/^Brought in: .* failed$/).waitFor({ timeout: 30_000 });
+  await page.waitForTimeout(3_000);
+  rmSync(folder, { recursive: true });
+}
+
 const views = [
-  { name: 'collect', path: '/p/1/collect', act: (page) => page.getByRole('row').nth(2).click() },
+  { name: 'collect', path: '/p/1/collect', act: chooseSecond },
+  { name: 'collect-empty', path: '/p/1/collect', act: emptyProject },
+  { name: 'collect-summary', path: '/p/1/collect', act: bringInHandover },
+  {
+    name: 'collect-large',
+    path: '/p/2/collect',
+    async act(page) {
+      await page.getByTitle('Put the list in groups').selectOption({ label: 'By group' });
+      await page.getByRole('row').nth(4).click();
+      await page
+        .getByRole('row')
+        .nth(9)
+        .click({ modifiers: ['Shift'] });
+    },
+  },
+  {
+    name: 'collect-sizes',
+    path: '/p/2/collect',
+    async act(page) {
+      await page.getByTitle('Put the list in groups').selectOption({ label: 'One list' });
+      await page.getByRole('button', { name: 'Where the bytes are' }).click();
+      await page
+        .getByRole('region', { name: 'Where the bytes are' })
+        .getByRole('button')
+        .nth(2)
+        .click();
+    },
+  },
   { name: 'shape', path: '/p/1/shape/1' },
   {
     name: 'shape-facts',
@@ -26,10 +87,17 @@ const views = [
   { name: 'pack', path: '/p/1/pack' },
   { name: 'compare', path: '/p/1/compare' },
   { name: 'rehearse', path: '/p/1/rehearse' },
-  { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark' },
+  { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark', act: chooseSecond },
   { name: 'shape-lamplight', path: '/p/1/shape/9', colorScheme: 'dark' },
   { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
 ];
+
+const { values, positionals: names } = parseArgs({
+  allowPositionals: true,
+  options: { out: { type: 'string', default: 'docs/screenshots' } },
+});
+const wanted = views.filter(({ name }) => names.length === 0 || names.includes(name));
+const needsIsland = wanted.some(({ path }) => path.startsWith('/p/2/'));
 
 install();
 build();
@@ -37,11 +105,12 @@ const port = await freePort(4380);
 const server = spawn(process.execPath, ['scripts/demoServer.mjs', String(port)], {
   cwd: root,
   stdio: 'ignore',
+  env: { ...process.env, BIJOU_ISLAND: String(needsIsland ? ISLAND : 0) },
 });
-const address = `http://127.0.0.1:${port}`;
+const baseURL = `http://127.0.0.1:${port}`;
 for (let answered = false; !answered;) {
   await new Promise((resolve) => setTimeout(resolve, 300));
-  answered = await fetch(`${address}/api/projects`).then(
+  answered = await fetch(`${baseURL}/api/projects`).then(
     () => true,
     () => false,
   );
@@ -50,15 +119,22 @@ const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
-for (const { name, path, act, colorScheme = 'light' } of views) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme });
-  await page.goto(address + path);
-  await page.waitForLoadState('load');
-  await page.waitForTimeout(1200);
-  await act?.(page);
-  await page.waitForTimeout(800);
-  await page.screenshot({ path: `docs/screenshots/${name}.png` });
-  await page.close();
+try {
+  for (const { name, path, act, colorScheme = 'light' } of wanted) {
+    const page = await browser.newPage({
+      baseURL,
+      viewport: { width: 1280, height: 800 },
+      colorScheme,
+    });
+    await page.goto(path);
+    await page.waitForLoadState('load');
+    await page.waitForTimeout(1200);
+    await act?.(page);
+    await page.waitForTimeout(800);
+    await page.screenshot({ path: join(values.out, `${name}.png`) });
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
 }
-await browser.close();
-server.kill('SIGTERM');

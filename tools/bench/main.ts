@@ -6,6 +6,7 @@ import { codecTable } from './codecs';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
+import { scaleTable } from './scale';
 import type { Table } from './types';
 
 /** Every table, in order. `npm run bench NAME …` runs those that are named and keeps the others' figures. */
@@ -16,6 +17,7 @@ const benches: Record<string, () => Promise<Table>> = {
   overhead: overheadTable,
   batch: batchTable,
   memory: memoryTable,
+  scale: scaleTable,
 };
 
 function machine(): string {

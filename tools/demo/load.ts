@@ -4,6 +4,7 @@ import { errorFacts } from '@/core/errors';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { openBijou } from '@/server/bijou';
+import { fillIsland } from './island/fill';
 import { demoSounds } from './sounds';
 import type { DemoSound } from './types';
 
@@ -27,11 +28,11 @@ async function encode(sound: DemoSound): Promise<Uint8Array> {
   return sink.bytes();
 }
 
-/** Makes the demo project in an empty data folder; leaves any other folder as it is. */
-async function load(): Promise<void> {
-  const bijou = await openBijou(resolve(process.env['BIJOU_DATA'] ?? 'data'));
+/** Makes the demo project in an empty data folder; leaves any other folder as it is. Answers whether it did. */
+async function load(dataDir: string): Promise<boolean> {
+  const bijou = await openBijou(dataDir);
   try {
-    if (bijou.projects.all().length > 0) return;
+    if (bijou.projects.all().length > 0) return false;
     console.log('Making the demo project: Marrow Skerry.');
     const projectId = bijou.projects.add('Marrow Skerry');
     const ids = new Map<string, number>();
@@ -67,12 +68,20 @@ async function load(): Promise<void> {
       ready.map(({ assignment }) => assignment.id),
     );
     await bijou.jobs.idle();
+    return true;
   } finally {
     await bijou.close();
   }
 }
 
-await load().catch((error: unknown) => {
+/** The demo project, and so many sounds of the whole island if a large project is wanted. */
+async function loadAll(): Promise<void> {
+  const dataDir = resolve(process.env['BIJOU_DATA'] ?? 'data');
+  const islandSounds = Number(process.env['BIJOU_ISLAND'] ?? 0);
+  if ((await load(dataDir)) && islandSounds > 0) await fillIsland(dataDir, islandSounds);
+}
+
+await loadAll().catch((error: unknown) => {
   const { message, hint } = errorFacts(error);
   console.error(`${message} ${hint}`);
   process.exitCode = 1;

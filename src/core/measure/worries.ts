@@ -223,12 +223,6 @@ const warningNames: Partial<Record<Warning['code'], string>> = {
   extra: 'more inside',
 };
 
-/** Every worry that there can be, by code, as lists and filters call it. */
-export const worryNames: Readonly<Record<string, string>> = Object.fromEntries([
-  ...Object.entries(warningNames),
-  ...kinds.map(({ code, name }) => [code, name]),
-]);
-
 /**
  * What there is to worry about, most telling first: what its reader warned of, then what its measures
  * say. `fileName` is the name that the file came with.

@@ -7,7 +7,7 @@ export class ApiError extends Error {
   }
 }
 
-export const OFFLINE: ErrorFacts = {
+const OFFLINE: ErrorFacts = {
   code: 'internal',
   message: 'Bijou does not answer.',
   hint: 'Check that it is still running, then try again.',

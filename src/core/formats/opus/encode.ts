@@ -38,12 +38,14 @@ export interface OpusResult {
 
 /**
  * Encodes to packets of 20 ms, with silence behind until the whole sound has come out of the delay.
- * `result` counts along and is complete when the last packet has been handed over.
+ * `result` counts along and is complete when the last packet has been handed over. A `preSkip` that is
+ * longer than the delay is filled up with silence in front.
  */
 export async function* encodeOpus(
   pcm: PcmStream,
   { kbps }: OpusSettings,
   result: OpusResult,
+  preSkip = PRE_SKIP,
 ): AsyncGenerator<OpusPacket> {
   const channels = pcm.channelCount as 1 | 2;
   const encoder = new Encoder({ channels, sample_rate: OPUS_RATE, application: 'audio' });
@@ -57,10 +59,10 @@ export async function* encodeOpus(
       packets++;
       return {
         data: encoder.encode(samples).slice(),
-        endFrame: packets * PACKET_FRAMES - PRE_SKIP,
+        endFrame: packets * PACKET_FRAMES - preSkip,
       };
     };
-    let waiting: Int16Array = new Int16Array(0);
+    let waiting: Int16Array = new Int16Array((preSkip - PRE_SKIP) * channels);
     for await (const block of pcm.blocks) {
       const fresh = quantiser.integers(block);
       const samples = new Int16Array(waiting.length + fresh.length);
@@ -75,7 +77,7 @@ export async function* encodeOpus(
       waiting = samples.slice(at);
     }
     if (result.framesIn === 0) throw noSound('Opus');
-    while (packets * PACKET_FRAMES - PRE_SKIP < result.framesIn) {
+    while (packets * PACKET_FRAMES - preSkip < result.framesIn) {
       const samples = new Int16Array(packetSamples);
       samples.set(waiting);
       waiting = new Int16Array(0);

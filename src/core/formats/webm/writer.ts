@@ -2,7 +2,7 @@ import type { ByteSink } from '../../bytes/source';
 import type { Marks, TagName, Tags } from '../../marks';
 import type { PcmStream } from '../../pcm/pcm';
 import { ByteWriter, joinBytes } from '../bits';
-import { encodeOpus, opusKind, PRE_SKIP, type OpusPacket, type OpusSettings } from '../opus/encode';
+import { encodeOpus, opusKind, type OpusPacket, type OpusSettings } from '../opus/encode';
 import { OPUS_RATE, writeOpusHead } from '../opus/head';
 import type { WriterKind, WriteResult } from '../types';
 import { element, elementHead, float, ID, text, uint } from './ebml';
@@ -15,11 +15,16 @@ export const webmWriter: WriterKind<OpusSettings> = {
   container: 'webm',
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
-  version: 'libopus-1.3-webm-bijou-1',
+  version: 'libopus-1.3-webm-bijou-2',
   carries: { tags: true, loop: false, markers: false },
   write: writeWebm,
 };
 
+/**
+ * 7 ms: time stamps count milliseconds, and players that place the first packet by them cut off what a
+ * broken millisecond is rounded by.
+ */
+const PRE_SKIP = 336;
 /** Length of a packet as `encodeOpus` makes it. */
 const PACKET_MS = 20;
 /** Five seconds: players seek to the beginning of a cluster. */
@@ -48,7 +53,7 @@ async function writeWebm(
   await file.begin();
   const result = { framesIn: 0, clippedSamples: 0 };
   let held: OpusPacket | null = null;
-  for await (const packet of encodeOpus(pcm, settings, result)) {
+  for await (const packet of encodeOpus(pcm, settings, result, PRE_SKIP)) {
     if (held) await file.add(held.data);
     held = packet;
   }

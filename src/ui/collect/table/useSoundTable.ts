@@ -68,7 +68,8 @@ export function useSoundTable(
     onExpandedChange: setExpanded,
     globalFilterFn: ({ original }, _, words: string) => isFound(original.row, words),
     getColumnCanGlobalFilter: ({ id }) => id === tableColumns[0]!.id,
-    autoResetExpanded: false,
+    // Setting its state back while the page is taking over would make it begin again and again.
+    autoResetAll: false,
     getCoreRowModel: getCoreRowModel(),
     getFilteredRowModel: getFilteredRowModel(),
     getSortedRowModel: getSortedRowModel(),

@@ -1,0 +1,9 @@
+import type { ChildProcess } from 'node:child_process';
+
+/** What setUp.mjs offers to tools that are written in TypeScript. */
+export function freePort(from: number): Promise<number>;
+export function start(options: {
+  port: number;
+  dataDir: string;
+  stdio?: 'ignore' | 'inherit';
+}): Promise<{ server: ChildProcess; address: string }>;
