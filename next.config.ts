@@ -16,6 +16,8 @@ const config: NextConfig = {
     'opus-decoder',
     'wasm-media-encoders',
   ],
+  // Pages travel inside one machine: packing megabytes takes longer than sending them.
+  compress: false,
   poweredByHeader: false,
   devIndicators: false,
 };

@@ -40,8 +40,16 @@ export function layoutName(channels: number): string {
   return { 1: 'mono', 2: 'stereo', 6: '5.1', 8: '7.1' }[channels] ?? `${channels} channels`;
 }
 
+// Made once: a formatter for every number took most of the time of long lists.
+const grouped = new Intl.NumberFormat('en', { maximumFractionDigits: 3 });
+
+/** A count with its thousands told apart: "220,500". */
+export function count(value: number): string {
+  return grouped.format(value);
+}
+
 export function kilohertz(rateHz: number): string {
-  return `${(rateHz / 1000).toLocaleString('en', { maximumFractionDigits: 3 })} kHz`;
+  return `${grouped.format(rateHz / 1000)} kHz`;
 }
 
 /** A number with a real minus sign and no more decimals than it needs. */

@@ -68,7 +68,6 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
   function around(projectId: number) {
     return {
       project: projectById(projectId),
-      lines: packs.lines(projectId),
       jobs: db.jobs.open(projectId),
       intake: intakes.summary(projectId),
       history: edits.history(projectId),
@@ -90,13 +89,15 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     projectState: (projectId: number): ProjectState => ({
       ...around(projectId),
       sounds: sounds.ofProject(projectId),
+      lines: packs.lines(projectId),
       layout: db.projects.layout(projectId),
     }),
     /** What is other than at `revision`. @throws not-found */
-    projectNews: (projectId: number, revision: number): ProjectNews => ({
-      ...around(projectId),
-      ...db.sounds.since(projectId, revision),
-    }),
+    projectNews(projectId: number, revision: number): ProjectNews {
+      const { changed, gone } = db.sounds.since(projectId, revision);
+      const lines = packs.lines(projectId, new Set(changed.map(({ id }) => id)));
+      return { ...around(projectId), changed, gone, lines };
+    },
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */

@@ -1,4 +1,5 @@
 import { BijouError } from '@/core/errors';
+import { count } from '@/core/tradeNames';
 
 const GIB = 2 ** 30;
 
@@ -22,8 +23,7 @@ function fromEnvironment(name: string, otherwise: number): number {
 
 export function tooLarge(): BijouError {
   const most = mostBytes();
-  const text =
-    most >= GIB ? `${+(most / GIB).toFixed(2)} GiB` : `${most.toLocaleString('en')} bytes`;
+  const text = most >= GIB ? `${+(most / GIB).toFixed(2)} GiB` : `${count(most)} bytes`;
   return new BijouError(
     'too-large',
     `The file is larger than the limit of ${text}.`,

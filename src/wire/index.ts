@@ -1,6 +1,5 @@
 /** The shapes that travel between server and browser. Types only: both sides share them, neither owns code here. */
 import type { Choices } from '@/core/brief/plan';
-import type { Brief } from '@/core/brief/schema';
 import type { Finding } from '@/core/brief/types';
 import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
@@ -157,7 +156,6 @@ export interface Output {
 /** One line of Pack: an assignment, what it needs, and what has come of it. */
 export interface PackLine {
   assignment: Assignment;
-  brief: Brief;
   findings: Finding[];
   /** What will be done for each of the brief's files, in words. */
   plans: { fileId: string; steps: string[] }[];
@@ -202,8 +200,11 @@ export interface ProjectState {
   revision: number;
 }
 
-/** What is other than at an earlier revision. */
+/** What is other than at an earlier revision. A sound changes with everything that hangs on it. */
 export interface ProjectNews extends Omit<ProjectState, 'sounds' | 'layout'> {
   changed: Sound[];
+  /** Ids of sounds that are in no list any more. */
   gone: number[];
+  /** Of the changed sounds: all that they have now. */
+  lines: PackLine[];
 }

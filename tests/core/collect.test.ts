@@ -216,8 +216,8 @@ describe('thumbnails', () => {
           const right = noise(frames, 4, 0.3);
           const columns = pictureOf([left, right], block);
           expect(columns).toEqual(pictureOf([left, right], frames));
-          expect(columns.length / 3).toBeLessThanOrEqual(176);
-          expect(columns.length / 3).toBeGreaterThanOrEqual(Math.min(frames, 88));
+          expect(columns.length / 3).toBeLessThanOrEqual(120);
+          expect(columns.length / 3).toBeGreaterThanOrEqual(Math.min(frames, 60));
           const lows = columns.filter((_, i) => i % 3 === 0);
           const highs = columns.filter((_, i) => i % 3 === 1);
           expect(Math.min(...lows)).toBeCloseTo(Math.min(...left, ...right), 1);

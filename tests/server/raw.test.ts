@@ -60,9 +60,10 @@ test('every built-in brief builds from an ordinary sound', async () => {
   bijou.packs.build(project);
   await bijou.jobs.idle();
   for (const line of bijou.packs.lines(project)) {
-    expect([line.brief.id, line.obstacle]).toEqual([line.brief.id, null]);
+    const { briefId } = line.assignment;
+    expect([briefId, line.obstacle]).toEqual([briefId, null]);
     for (const { state, error } of line.outputs) {
-      expect([line.brief.id, state, error]).toEqual([line.brief.id, 'done', null]);
+      expect([briefId, state, error]).toEqual([briefId, 'done', null]);
     }
   }
 });

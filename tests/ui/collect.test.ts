@@ -5,7 +5,8 @@ import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from '@/u
 import { filterText, isFound, passes, tidyFilter } from '@/ui/collect/table/filters';
 import { moved, nudged, readLayout } from '@/ui/collect/table/layout';
 import { withNews } from '@/ui/shared/news';
-import type { ProjectNews, ProjectState, Sound } from '@/wire';
+import { packState, unpackState } from '@/ui/shared/travelling';
+import type { PackLine, ProjectNews, ProjectState, Sound } from '@/wire';
 
 const column = (id: string) => tableColumns.find((one) => one.id === id)!;
 
@@ -129,13 +130,18 @@ test('choosing: one, a range either way, one more, the others', () => {
 
 test('news change what they name, keep all else as the same objects, and the order of coming in', () => {
   const sound = (id: number, name = 'old') => ({ id, name }) as Sound;
+  const line = (id: number, soundId: number) => ({ assignment: { id, soundId } }) as PackLine;
   const before = {
     sounds: [sound(1), sound(3), sound(4)],
+    lines: [line(1, 1), line(2, 3), line(3, 4), line(4, 1)],
     layout: { hear: true },
   } as unknown as ProjectState;
-  const news = (changed: Sound[], gone: number[]) =>
-    ({ changed, gone, revision: 9 }) as unknown as ProjectNews;
-  const after = withNews(before, news([sound(3, 'new'), sound(2)], [4, 77]));
+  const news = (changed: Sound[], gone: number[], lines: PackLine[] = []) =>
+    ({ changed, gone, lines, revision: 9 }) as unknown as ProjectNews;
+  const fresh = [line(2, 3), line(5, 2)];
+  const after = withNews(before, news([sound(3, 'new'), sound(2)], [4, 77], fresh));
+  expect(after.lines.map(({ assignment }) => assignment.id)).toEqual([1, 2, 4, 5]);
+  expect(after.lines[1]).toBe(fresh[0]);
   expect(after.sounds.map(({ id, name }) => [id, name])).toEqual([
     [1, 'old'],
     [2, 'old'],
@@ -144,4 +150,20 @@ test('news change what they name, keep all else as the same objects, and the ord
   expect(after.sounds[0]).toBe(before.sounds[0]);
   expect(after).toMatchObject({ revision: 9, layout: { hear: true } });
   expect(withNews(before, news([], [])).sounds).toBe(before.sounds);
+});
+
+test('a state travels as rows and arrives as it was', () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(fc.string(), fc.option(fc.integer()))), (list) => {
+      const sounds = list.map(([name, frames], id) => ({
+        id,
+        name,
+        labels: [name],
+        facts: frames === null ? null : { ...unmeasured, frames, codec: name },
+      }));
+      const state = { project: { id: 1 }, sounds, lines: [], revision: 7 };
+      const whole = state as unknown as ProjectState;
+      expect(unpackState(packState(whole))).toEqual(state);
+    }),
+  );
 });

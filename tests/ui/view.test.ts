@@ -4,8 +4,8 @@ import { keptSpan, withSpan } from '@/ui/shape/keep';
 import { pan, rulerMarks, zoom } from '@/ui/shape/view';
 import { versionsOf } from '@/ui/strip/versions';
 import { drawLane, overlay } from '@/ui/waveform/draw';
+import { outlineOf, PICTURE_UNITS } from '@/ui/waveform/outline';
 import type { Output, PackLine, Sound } from '@/wire';
-import { arFilter } from '@/core/brief/builtin/arFilter';
 
 const sound: Sound = {
   id: 7,
@@ -111,6 +111,35 @@ describe('what the waveform shows', () => {
     expect(overlay([])).toEqual([]);
   });
 
+  test('outlines go once there and back, inside the picture, and are never too thin to be seen', () => {
+    const column = fc.tuple(
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+    );
+    fc.assert(
+      fc.property(fc.array(column, { minLength: 1, maxLength: 176 }), (list) => {
+        const data = list.flatMap(([min, up, rms]) => [min, min + (1 - min) * up, rms]);
+        const outline = outlineOf(data);
+        expect(outline.columns).toBe(list.length);
+        for (const path of [outline.wave, outline.body]) {
+          const places = [...path.matchAll(/V(-?\d+)H(\d+)/g)].map(([, y, x]) => [
+            Number(y),
+            Number(x),
+          ]);
+          const right = list.map((_, i) => i + 1);
+          expect(places.map(([, x]) => x)).toEqual([...right, ...list.map((_, i) => i).reverse()]);
+          for (let i = 0; i < list.length; i++) {
+            const [top, bottom] = [places[i]![0]!, places.at(-1 - i)![0]!];
+            expect(bottom - top).toBeGreaterThanOrEqual(2);
+            expect(top).toBeGreaterThanOrEqual(0);
+            expect(bottom).toBeLessThanOrEqual(PICTURE_UNITS);
+          }
+        }
+      }),
+    );
+  });
+
   test('single frames are drawn as points when there is room', () => {
     const calls: string[] = [];
     const context = new Proxy({} as CanvasRenderingContext2D, {
@@ -157,8 +186,7 @@ test('versions know where they lie in the source, and only what is up to date ca
   } as unknown as Output & { upToDate: boolean };
   const line = (upToDate: boolean) =>
     ({
-      assignment: { soundId: 7 },
-      brief: arFilter,
+      assignment: { soundId: 7, briefId: 'ar-filter' },
       outputs: [{ ...output, upToDate }],
     }) as unknown as PackLine;
   const versions = versionsOf({ ...sound, recipe }, [line(true)]);

@@ -1,4 +1,5 @@
 import { BijouError } from '../errors';
+import { groupBy } from '../group';
 import { builtinBriefs } from './builtin';
 import type { Brief } from './schema';
 
@@ -12,5 +13,15 @@ export function briefById(id: string): Brief {
     'not-found',
     `There is no brief "${id}".`,
     `The briefs are ${builtinBriefs.map((b) => b.id).join(', ')}.`,
+  );
+}
+
+/** Where sounds go: titles of briefs by sound. */
+export function destinationsBySound(
+  assignments: readonly { soundId: number; briefId: string }[],
+): Map<number, string[]> {
+  const groups = groupBy(assignments, ({ soundId }) => soundId);
+  return new Map(
+    [...groups].map(([id, own]) => [id, own.map(({ briefId }) => briefById(briefId).title)]),
   );
 }

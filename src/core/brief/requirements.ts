@@ -1,5 +1,5 @@
 import { formatTime } from '../time';
-import { formatName, kilohertz, layoutName } from '../tradeNames';
+import { count, formatName, kilohertz, layoutName } from '../tradeNames';
 import { speakersOf } from '../pcm/speakers';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding, Verdict } from './types';
@@ -83,15 +83,15 @@ const channels: Requirement = {
 };
 
 /** Layouts whose speakers are known are mixed down after ITU-R BS.775. */
-function surroundVerdict(count: number): { verdict: Verdict; sentence: string } {
-  return speakersOf(count)
+function surroundVerdict(channels: number): { verdict: Verdict; sentence: string } {
+  return speakersOf(channels)
     ? {
         verdict: 'convert',
-        sentence: `${capital(layoutName(count))} is mixed down, so that nothing can clip.`,
+        sentence: `${capital(layoutName(channels))} is mixed down, so that nothing can clip.`,
       }
     : {
         verdict: 'cannot',
-        sentence: `Nobody has said which speakers ${count} channels are for, so they cannot be mixed.`,
+        sentence: `Nobody has said which speakers ${channels} channels are for, so they cannot be mixed.`,
       };
 }
 
@@ -163,10 +163,10 @@ const bytes: Requirement = {
     const isFinished = facts.container === file.container && facts.codec === file.codec;
     if (brief.mostBytes === undefined || !isFinished) return null;
     const met = facts.bytes <= brief.mostBytes;
-    const wanted = `at most ${brief.mostBytes.toLocaleString('en')} bytes`;
+    const wanted = `at most ${count(brief.mostBytes)} bytes`;
     return {
       verdict: met ? 'met' : 'cannot',
-      found: `${facts.bytes.toLocaleString('en')} bytes`,
+      found: `${count(facts.bytes)} bytes`,
       wanted,
       sentence: met ? 'Small enough.' : `Too large: the destination takes ${wanted}.`,
     };

@@ -1,7 +1,7 @@
 import prettyBytes from 'pretty-bytes';
 import type { ListedFacts } from '../measure/probe';
 import { formatTime } from '../time';
-import { formatName, kilohertz, layoutName, plainNumber } from '../tradeNames';
+import { count, formatName, kilohertz, layoutName, plainNumber } from '../tradeNames';
 
 /** What a line of the table of sounds is made from. */
 export interface TableRow {
@@ -153,7 +153,7 @@ export const tableColumns: readonly TableColumn[] = [
     kind: 'number',
     width: 96,
     of: ({ frames }) => frames,
-    show: ({ frames }) => frames.toLocaleString('en'),
+    show: ({ frames }) => count(frames),
   }),
   {
     id: 'bytes',

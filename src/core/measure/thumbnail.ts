@@ -1,7 +1,7 @@
 import type { Block } from '../pcm/pcm';
 
 /** A thumbnail has between so many columns and twice as many; shorter sounds one for every frame. */
-const LEAST_COLUMNS = 88;
+const LEAST_COLUMNS = 60;
 const FULL = 127;
 
 /**

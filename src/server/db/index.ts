@@ -10,16 +10,24 @@ import { sourceStatements } from './sources';
 /** The database with the statements of every table. */
 export function openTables(path: string) {
   const db = openDatabase(path);
+  const sounds = soundStatements(db);
   return {
     projects: projectStatements(db),
     sources: sourceStatements(db),
-    sounds: soundStatements(db),
+    sounds,
     changes: changeStatements(db),
     intakes: intakeStatements(db),
     packs: packStatements(db),
     jobs: jobStatements(db),
     /** All of `work` or nothing of it. */
-    transaction: <T>(work: () => T): T => db.transaction(work).immediate(),
+    transaction<T>(work: () => T): T {
+      try {
+        return db.transaction(work).immediate();
+      } catch (error) {
+        sounds.forgetKnown();
+        throw error;
+      }
+    },
     close: () => db.close(),
   };
 }

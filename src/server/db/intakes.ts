@@ -146,13 +146,19 @@ export function intakeStatements(db: Db) {
     summary(projectId: number): Intake | null {
       const rows = counts.all(projectId);
       if (rows.length === 0) return null;
+      const among: Partial<Record<ArrivalOutcome, number>> = Object.fromEntries(
+        rows.map(({ outcome, count }) => [outcome, count]),
+      );
+      const groups = among['left-out'] ? leftOut.all(projectId) : [];
       return {
-        counts: Object.fromEntries(rows.map(({ outcome, count }) => [outcome, count])),
-        leftOut: leftOut.all(projectId).map((group) => ({
+        counts: among,
+        leftOut: groups.map((group) => ({
           ...group,
           examples: examples.all(projectId, group.reason, MOST_EXAMPLES),
         })),
-        shown: shownOutcomes.flatMap((outcome) => open(projectId, outcome)),
+        shown: shownOutcomes
+          .filter((outcome) => among[outcome])
+          .flatMap((outcome) => open(projectId, outcome)),
       };
     },
   };

@@ -29,8 +29,10 @@ function reviveAssignment(row: StoredAssignment): Assignment {
   return { ...row, choices: JSON.parse(row.choices) as Choices };
 }
 
+// Nobody looks at the spectrum of a finished file, and it is most of what is known of it.
 const OUTPUT = `
-  SELECT outputs.*, encodings.sha256, encodings.verification, encodings.warnings
+  SELECT outputs.*, encodings.sha256, encodings.warnings,
+    json_remove(encodings.verification, '$.facts.spectrum') AS verification
   FROM outputs LEFT JOIN encodings
     ON encodings.outputKey = outputs.outputKey AND outputs.state = 'done'`;
 

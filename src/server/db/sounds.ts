@@ -19,37 +19,41 @@ type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'>
 
 function revive(row: Stored): Sound {
   const facts =
-    row.facts === null ? null : { ...unmeasured, ...(JSON.parse(row.facts) as ListedFacts) };
+    row.facts === null
+      ? null
+      : { ...unmeasured, ...(JSON.parse(row.facts, rounded) as ListedFacts) };
   const recipe = JSON.parse(row.recipe) as Recipe;
   const warnings = JSON.parse(row.warnings) as Warning[];
+  // What was set aside is told with the worries.
+  const { setAside, ...told } = row;
+  const asides = JSON.parse(setAside) as SetAside[];
   return {
-    ...withoutAsides(row),
+    ...told,
     recipe,
     labels: JSON.parse(row.labels) as string[],
     error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
     raw: row.raw === null ? null : (JSON.parse(row.raw) as RawDescription),
     facts,
     warnings,
-    worries: facts ? listedWorries(row, facts, warnings, recipe) : [],
+    worries: facts ? listedWorries(row, asides, facts, warnings, recipe) : [],
     recipeProblem: facts && recipeProblem(recipe, facts),
   };
 }
 
-/** What was set aside is told with the worries. */
-function withoutAsides(row: Stored): Omit<Stored, 'setAside'> {
-  const rest: Partial<Stored> = { ...row };
-  delete rest.setAside;
-  return rest as Stored;
+/** Six decimals are more than any measure is good for, and half as long. */
+function rounded(_: string, value: unknown): unknown {
+  const isBroken = typeof value === 'number' && !Number.isInteger(value);
+  return isBroken ? Math.round(value * 1e6) / 1e6 : value;
 }
 
 /** Worries with what has become of them. What was set aside for other bytes counts no more. */
 function listedWorries(
   row: Stored,
+  asides: readonly SetAside[],
   facts: ListedFacts,
   warnings: readonly Warning[],
   recipe: Recipe,
 ): ListedWorry[] {
-  const asides = JSON.parse(row.setAside) as SetAside[];
   return worriesOf(facts, row.fileName, warnings).map((worry) => {
     const aside = asides.find(
       ({ code, sourceSha256 }) => code === worry.code && sourceSha256 === row.sourceSha256,
@@ -70,6 +74,15 @@ function recipeProblem(recipe: Recipe, facts: ListedFacts): ErrorFacts | null {
     return errorFacts(error);
   }
 }
+
+/** What tells whether a sound is as it was. */
+interface Stamp {
+  id: number;
+  revision: number;
+}
+
+/** Sounds that are kept in memory, about 4 kB each. */
+const MOST_KNOWN = 20_000;
 
 const SELECT = `
   SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw, sources.thumbnail
@@ -104,20 +117,23 @@ export function soundStatements(db: Db) {
     `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt, "group", folder, replaces)
      VALUES (@projectId, @name, @fileName, @sourceSha256, @recipe, @state, @addedAt, @group, @folder, @replaces)`,
   );
-  const ofProject = db.prepare<[number], Stored>(
-    `${SELECT} WHERE projectId = ? AND removedAt IS NULL AND replaces IS NULL ORDER BY sounds.id`,
+  const ofProject = db.prepare<[number], Stamp>(
+    `SELECT id, revision FROM sounds
+     WHERE projectId = ? AND removedAt IS NULL AND replaces IS NULL ORDER BY id`,
   );
-  const since = db.prepare<[number, number], Stored>(
-    `${SELECT} WHERE projectId = ? AND revision > ? ORDER BY sounds.id`,
+  const since = db.prepare<[number, number], Stamp & { isListed: 0 | 1 }>(
+    `SELECT id, revision, removedAt IS NULL AND replaces IS NULL AS isListed FROM sounds
+     WHERE projectId = ? AND revision > ? ORDER BY id`,
   );
+  const stampOf = db.prepare<[number], Stamp>('SELECT id, revision FROM sounds WHERE id = ?');
   const revision = db.prepare<[], number>('SELECT latest FROM revisions').pluck();
   const byId = db.prepare<[number], Stored>(`${SELECT} WHERE sounds.id = ?`);
-  const bySource = db.prepare<[number, string], Stored>(
-    `${SELECT} WHERE projectId = ? AND sourceSha256 = ? AND removedAt IS NULL AND replaces IS NULL
+  const bySource = db.prepare<[number, string], Stamp>(
+    `SELECT id, revision FROM sounds WHERE projectId = ? AND sourceSha256 = ? AND removedAt IS NULL AND replaces IS NULL
        AND state <> 'refused'`,
   );
-  const byFile = db.prepare<[number, string], Stored>(
-    `${SELECT} WHERE projectId = ? AND fileName = ? AND removedAt IS NULL AND replaces IS NULL
+  const byFile = db.prepare<[number, string], Stamp>(
+    `SELECT id, revision FROM sounds WHERE projectId = ? AND fileName = ? AND removedAt IS NULL AND replaces IS NULL
        AND state <> 'refused'`,
   );
   const names = db
@@ -143,6 +159,18 @@ export function soundStatements(db: Db) {
   const removed = db.prepare<[number], { id: number; state: SoundState }>(
     'SELECT id, state FROM sounds WHERE projectId = ? AND removedAt IS NOT NULL',
   );
+
+  // A sound of the same revision is the same: who asks again gets the same object.
+  const known = new Map<number, Sound>();
+  function soundOf({ id, revision }: Stamp): Sound {
+    const before = known.get(id);
+    if (before?.revision === revision) return before;
+    if (known.size >= MOST_KNOWN) known.clear();
+    const sound = revive(byId.get(id)!);
+    known.set(id, sound);
+    return sound;
+  }
+
   return {
     add: (row: Newcomer) =>
       Number(
@@ -152,27 +180,26 @@ export function soundStatements(db: Db) {
           addedAt: new Date().toISOString(),
         }).lastInsertRowid,
       ),
-    ofProject: (projectId: number) => ofProject.all(projectId).map(revive),
+    ofProject: (projectId: number) => ofProject.all(projectId).map(soundOf),
     /** Every sound that is other than at `revision`; those that left the list are named only. */
     since(projectId: number, from: number): { changed: Sound[]; gone: number[] } {
       const rows = since.all(projectId, from);
-      const isListed = (row: Stored) => row.removedAt === null && row.replaces === null;
       return {
-        changed: rows.filter(isListed).map(revive),
-        gone: rows.filter((row) => !isListed(row)).map(({ id }) => id),
+        changed: rows.filter(({ isListed }) => isListed).map(soundOf),
+        gone: rows.filter(({ isListed }) => !isListed).map(({ id }) => id),
       };
     },
     revision: () => revision.get() ?? 0,
     byId: (id: number) => {
-      const row = byId.get(id);
-      return row && revive(row);
+      const stamp = stampOf.get(id);
+      return stamp && soundOf(stamp);
     },
     bySource: (projectId: number, sha256: string) => {
-      const row = bySource.get(projectId, sha256);
-      return row && revive(row);
+      const stamp = bySource.get(projectId, sha256);
+      return stamp && soundOf(stamp);
     },
     /** Sounds that came in under a file's name. */
-    byFile: (projectId: number, fileName: string) => byFile.all(projectId, fileName).map(revive),
+    byFile: (projectId: number, fileName: string) => byFile.all(projectId, fileName).map(soundOf),
     /** Names in use in a group. */
     names: (projectId: number, group: string) => names.all(projectId, group),
     setState: (id: number, state: SoundState, error: ErrorFacts | null = null) =>
@@ -200,6 +227,8 @@ export function soundStatements(db: Db) {
       unassign.run(id);
       forget.run(id);
     },
+    /** After changes were taken back, numbers of revisions are given again. */
+    forgetKnown: () => known.clear(),
     /** Sounds that were taken out. */
     removed: (projectId: number) => removed.all(projectId),
   };

@@ -5,6 +5,7 @@ import prettyBytes from 'pretty-bytes';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { leftOutByName, safePath, type LeftOutReason } from '@/core/collect/arrivals';
 import { BijouError } from '@/core/errors';
+import { count } from '@/core/tradeNames';
 import { MOST_ENTRIES, mostUnpackedBytes } from '../limits';
 
 /** One file of an archive. Nothing is unpacked until `open` is called. */
@@ -55,7 +56,7 @@ async function list(zip: ZipFile): Promise<Entry[]> {
   if (zip.entryCount > MOST_ENTRIES) {
     throw new BijouError(
       'too-large',
-      `The archive has ${zip.entryCount.toLocaleString('en')} entries; the limit is ${MOST_ENTRIES.toLocaleString('en')}.`,
+      `The archive has ${count(zip.entryCount)} entries; the limit is ${count(MOST_ENTRIES)}.`,
       'Bring it in in parts.',
     );
   }

@@ -3,6 +3,7 @@ import { BijouError, errorFacts } from '@/core/errors';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import { freeSoundName } from '@/core/pack/names';
+import { count } from '@/core/tradeNames';
 import type { Arrival, ArrivalOutcome, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { ArrivalRow, Settlement } from '../db/intakes';
@@ -35,7 +36,7 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
     if (files.length > MOST_ENTRIES) {
       throw new BijouError(
         'too-large',
-        `${files.length.toLocaleString('en')} files at once are too many; the limit is ${MOST_ENTRIES.toLocaleString('en')}.`,
+        `${count(files.length)} files at once are too many; the limit is ${count(MOST_ENTRIES)}.`,
         'Bring them in in parts.',
       );
     }

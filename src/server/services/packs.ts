@@ -4,6 +4,7 @@ import type { Choices } from '@/core/brief/plan';
 import type { Brief } from '@/core/brief/schema';
 import { BijouError } from '@/core/errors';
 import { writers } from '@/core/formats';
+import { groupBy } from '@/core/group';
 import { freeName, safeFileName } from '@/core/pack/names';
 import type { Assignment, Output, PackLine, Sound } from '@/wire';
 import type { Context } from '../context';
@@ -24,16 +25,16 @@ export function packService(context: Context) {
     changed(sound.projectId);
   }
 
-  function lines(projectId: number): PackLine[] {
-    const assignments = db.packs.assignments(projectId);
-    const latest = db.packs.latestOutputs(projectId);
-    const sounds = new Map(
-      assignments.map(({ soundId }) => [soundId, db.sounds.byId(soundId)] as const),
-    );
+  /** What goes where: of all sounds of a project, or of some. */
+  function lines(projectId: number, soundIds?: ReadonlySet<number>): PackLine[] {
+    const assignments = db.packs
+      .assignments(projectId)
+      .filter(({ soundId }) => soundIds?.has(soundId) ?? true);
+    if (assignments.length === 0) return [];
+    const outputs = groupBy(db.packs.latestOutputs(projectId), (row) => row.assignmentId);
     return assignments.flatMap((assignment) => {
-      const sound = sounds.get(assignment.soundId);
-      const outputs = latest.filter((row) => row.assignmentId === assignment.id);
-      return sound?.facts ? [packLine(sound, assignment, outputs)] : [];
+      const sound = db.sounds.byId(assignment.soundId);
+      return sound?.facts ? [packLine(sound, assignment, outputs.get(assignment.id) ?? [])] : [];
     });
   }
 
@@ -55,9 +56,9 @@ export function packService(context: Context) {
     const buildId = db.transaction(() => {
       const id = db.packs.addBuild(projectId);
       const taken = new Map<string, Set<string>>();
-      for (const { assignment, brief } of ready) {
+      for (const { assignment } of ready) {
         const sound = db.sounds.byId(assignment.soundId);
-        if (sound) queueFiles(id, sound, assignment, brief, taken);
+        if (sound) queueFiles(id, sound, assignment, briefById(assignment.briefId), taken);
       }
       return id;
     });
@@ -117,7 +118,8 @@ export function packService(context: Context) {
    */
   function pack(projectId: number, briefId: string | null) {
     const files = lines(projectId)
-      .filter(({ brief }) => briefId === null || brief.id === briefId)
+      .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
+      .map(({ assignment, outputs }) => ({ brief: briefById(assignment.briefId), outputs }))
       .flatMap(({ brief, outputs }) =>
         outputs.flatMap((row) =>
           row.upToDate && row.sha256 && row.verification

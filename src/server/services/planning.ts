@@ -22,33 +22,50 @@ interface PlannedFile {
 }
 
 /** What an assignment needs, and what has come of it. */
-export function packLine(sound: Sound, assignment: Assignment, outputs: Output[]): PackLine {
-  const brief = briefById(assignment.briefId);
+export function packLine(
+  sound: Sound,
+  assignment: Assignment,
+  outputs: readonly Output[],
+): PackLine {
+  const { keys, ...need } = needOf(sound, assignment);
+  return {
+    assignment,
+    ...need,
+    outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
+  };
+}
+
+/** What an assignment needs, with the keys of its outputs by file. */
+type Need = Pick<PackLine, 'findings' | 'plans' | 'obstacle'> & { keys: Map<string, string> };
+
+// A sound is the same object until something of it changes: then it is planned anew.
+const needs = new WeakMap<Sound, Map<string, Need>>();
+
+function needOf(sound: Sound, { briefId, choices }: Assignment): Need {
+  const ofSound = needs.get(sound) ?? new Map<string, Need>();
+  needs.set(sound, ofSound);
+  const key = JSON.stringify([briefId, choices]);
+  const need = ofSound.get(key) ?? workedOut(sound, briefById(briefId), choices);
+  ofSound.set(key, need);
+  return need;
+}
+
+function workedOut(sound: Sound, brief: Brief, choices: Choices): Need {
   try {
     const facts = shapedFacts(sound);
-    const planned = plannedFiles(sound, brief, assignment.choices);
-    const blocked = obstacle(facts, brief, assignment.choices);
-    const keys = new Map(planned.map((plan) => [plan.file.id, plan.outputKey]));
+    const planned = plannedFiles(sound, brief, choices);
+    const blocked = obstacle(facts, brief, choices);
     return {
-      assignment,
-      brief,
-      findings: findingsWith(facts, brief, assignment.choices),
+      findings: findingsWith(facts, brief, choices),
       plans: planned.map(({ file, steps, isCopy }) => ({
         fileId: file.id,
         steps: [...steps, isCopy ? COPIED : `encode with ${settingName(file)}`],
       })),
       obstacle: blocked && errorFacts(blocked),
-      outputs: outputs.map((row) => ({ ...row, upToDate: row.outputKey === keys.get(row.fileId) })),
+      keys: new Map(planned.map((plan) => [plan.file.id, plan.outputKey])),
     };
   } catch (error) {
-    return {
-      assignment,
-      brief,
-      findings: [],
-      plans: [],
-      obstacle: errorFacts(error),
-      outputs: outputs.map((row) => ({ ...row, upToDate: false })),
-    };
+    return { findings: [], plans: [], obstacle: errorFacts(error), keys: new Map() };
   }
 }
 

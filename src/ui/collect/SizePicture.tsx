@@ -1,6 +1,7 @@
 'use client';
 
 import { fewestFor, sharesOf, type Share } from '@/core/collect/shares';
+import { groupBy } from '@/core/group';
 import type { Sound } from '@/wire';
 import { plural, size } from '../shared/format';
 import { chooseOnly, useChoice } from './choice';
@@ -151,13 +152,8 @@ function Part({
 }
 
 function groupsOf(sounds: readonly Sound[]): Group[] {
-  const groups = new Map<string, Group>();
-  for (const sound of sounds) {
-    const group = groups.get(sound.group) ?? { name: sound.group, sounds: [] };
-    groups.set(sound.group, group);
-    group.sounds.push(sound);
-  }
-  return [...groups.values()];
+  const groups = groupBy(sounds, ({ group }) => group);
+  return [...groups].map(([name, inside]) => ({ name, sounds: inside }));
 }
 
 function bytesOf(sounds: readonly Sound[]): number {

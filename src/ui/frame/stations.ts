@@ -1,4 +1,5 @@
-import type { ProjectState } from '@/wire';
+import { briefById } from '@/core/brief';
+import type { PackLine, ProjectState } from '@/wire';
 
 export interface Station {
   path: string;
@@ -50,7 +51,9 @@ export const stations: readonly Station[] = [
     purpose: 'hear the packs in place',
     count: ({ lines }) => ({
       value: new Set(
-        lines.filter((line) => missingFiles(line).length === 0).map(({ brief }) => brief.id),
+        lines
+          .filter((line) => missingFiles(line).length === 0)
+          .map(({ assignment }) => assignment.briefId),
       ).size,
       of: 'packs',
     }),
@@ -58,8 +61,8 @@ export const stations: readonly Station[] = [
 ];
 
 /** The files of a line that no finished, up-to-date output stands for. */
-export function missingFiles({ brief, outputs }: ProjectState['lines'][number]): string[] {
-  return brief.files
-    .map((file) => file.id)
+export function missingFiles({ assignment, outputs }: PackLine): string[] {
+  return briefById(assignment.briefId)
+    .files.map((file) => file.id)
     .filter((id) => !outputs.some((o) => o.fileId === id && o.upToDate && o.state === 'done'));
 }

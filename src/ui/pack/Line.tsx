@@ -2,6 +2,7 @@
 
 import { X } from 'lucide-react';
 import Link from 'next/link';
+import { briefById } from '@/core/brief';
 import { monoChoices } from '@/core/brief/plan';
 import type { PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
@@ -16,7 +17,8 @@ const monoNames = { mix: 'Mix both', left: 'Keep left', right: 'Keep right' };
 export function Line({ line, sound }: { line: PackLine; sound: Sound }) {
   const { project } = useProject();
   const { run } = useAction();
-  const path = `sounds/${sound.id}/assignments/${line.brief.id}`;
+  const { id: briefId, title } = briefById(line.assignment.briefId);
+  const path = `sounds/${sound.id}/assignments/${briefId}`;
   const needsMono = line.findings.some(
     ({ requirement, verdict, found }) =>
       requirement === 'channels' && verdict !== 'met' && verdict !== 'cannot' && found === 'stereo',
@@ -37,7 +39,7 @@ export function Line({ line, sound }: { line: PackLine; sound: Sound }) {
           </Link>
           <button
             className="btn btn-ghost btn-xs btn-square"
-            aria-label={`Do not send ${sound.name} to ${line.brief.title}`}
+            aria-label={`Do not send ${sound.name} to ${title}`}
             title="Do not send it here"
             onClick={() => run(() => call(path, 'DELETE'))}
           >

@@ -58,7 +58,7 @@ export function Pack() {
             <Destination
               key={brief.id}
               brief={brief}
-              lines={lines.filter((line) => line.brief.id === brief.id)}
+              lines={lines.filter((line) => line.assignment.briefId === brief.id)}
               sounds={ready}
             />
           ))}

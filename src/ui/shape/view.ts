@@ -1,3 +1,4 @@
+import { count } from '@/core/tradeNames';
 import type { View } from '../waveform/peaks';
 
 /** Fewest frames that a picture shows. */
@@ -35,7 +36,7 @@ export function rulerMarks(
   const framesPerMark = frames / most;
   if (framesPerMark < rateHz / 1000) {
     const step = roundUp(framesPerMark);
-    return marks(view, step, (frame) => `${frame.toLocaleString('en')}`);
+    return marks(view, step, (frame) => count(frame));
   }
   const seconds = framesPerMark / rateHz;
   const step =

@@ -1,7 +1,9 @@
 import prettyBytes from 'pretty-bytes';
+import { count } from '@/core/tradeNames';
 
 export { formatTime } from '@/core/time';
 export {
+  count,
   formatName,
   kilohertz,
   layoutName as layout,
@@ -10,10 +12,6 @@ export {
 
 export function size(bytes: number): string {
   return prettyBytes(bytes);
-}
-
-export function count(value: number): string {
-  return value.toLocaleString('en');
 }
 
 /** dB with a true minus sign; silence has no number. */

@@ -6,6 +6,7 @@ import { create } from 'zustand';
 import type { ProjectEvent, ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
 import { withNews } from './news';
+import { unpackState } from './travelling';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
 export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ byJob: {} }));
@@ -13,11 +14,11 @@ export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ by
 const ProjectId = createContext(0);
 
 /**
- * Holds one project's state for the screens below it, and keeps it fresh. The state comes as JSON:
+ * Holds one project's state for the screens below it, and keeps it fresh. The state comes as text:
  * thousands of sounds travel faster so than as the properties of a component.
  */
 export function ProjectProvider({ initial, children }: { initial: string; children: ReactNode }) {
-  const [first] = useState(() => JSON.parse(initial) as ProjectState);
+  const [first] = useState(() => unpackState(initial));
   const { id } = first.project;
   const [client] = useState(() => {
     const made = new QueryClient({
@@ -35,6 +36,11 @@ export function ProjectProvider({ initial, children }: { initial: string; childr
       </ProjectId.Provider>
     </QueryClientProvider>
   );
+}
+
+/** Only which project is on the screen: does not draw anew when its state changes. */
+export function useProjectId(): number {
+  return useContext(ProjectId);
 }
 
 /** The state of the project on the screen. */
@@ -84,19 +90,31 @@ export function useRefresh(): () => Promise<void> {
   return () => client.invalidateQueries({ queryKey: ['project', id] });
 }
 
-/** Least time between two fetches of the state while many things change at once. */
-const SETTLE_MS = 150;
+/** Time between two fetches of the state while many things change at once: as fast as it can be followed. */
+const PAUSE_MS = { least: 150, most: 1_000 };
 
 function Events({ projectId }: { projectId: number }) {
   const client = useQueryClient();
   useEffect(() => {
     const events = new EventSource(`/api/projects/${projectId}/events`);
     let waiting: ReturnType<typeof setTimeout> | undefined;
+    let pause = PAUSE_MS.least;
+    let isFetching = false;
+    let isWanted = false;
     const refresh = () => {
-      waiting ??= setTimeout(() => {
-        waiting = undefined;
-        void client.invalidateQueries({ queryKey: ['project', projectId] });
-      }, SETTLE_MS);
+      isWanted = true;
+      if (!isFetching) waiting ??= setTimeout(() => void fetchNews(), pause);
+    };
+    const fetchNews = async () => {
+      waiting = undefined;
+      [isFetching, isWanted] = [true, false];
+      const began = performance.now();
+      await client.invalidateQueries({ queryKey: ['project', projectId] });
+      await new Promise((drawn) => setTimeout(drawn));
+      const took = performance.now() - began;
+      pause = Math.max(PAUSE_MS.least, Math.min(PAUSE_MS.most, 2 * took));
+      isFetching = false;
+      if (isWanted) refresh();
     };
     // After a lost connection anything may have happened meanwhile.
     events.onopen = refresh;

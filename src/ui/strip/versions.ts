@@ -1,3 +1,4 @@
+import { briefById } from '@/core/brief';
 import { shapeAfter } from '@/core/recipe/recipe';
 import type { PackLine, Sound } from '@/wire';
 import type { Version } from './listening';
@@ -26,14 +27,15 @@ export function versionsOf(sound: Sound, lines: readonly PackLine[]): Version[] 
       url: `${url}?version=shaped`,
     });
   }
-  for (const { assignment, brief, outputs } of lines) {
+  for (const { assignment, outputs } of lines) {
     if (assignment.soundId !== sound.id) continue;
+    const { title } = briefById(assignment.briefId);
     for (const output of outputs) {
       const facts = output.verification?.facts;
       if (!facts || !output.upToDate) continue;
       versions.push({
         key: `output-${output.id}`,
-        label: `${brief.title} · ${output.name.split('.').at(-1)?.toUpperCase()}`,
+        label: `${title} · ${output.name.split('.').at(-1)?.toUpperCase()}`,
         rateHz: facts.sampleRateHz,
         channels: facts.channels,
         frames: facts.frames,

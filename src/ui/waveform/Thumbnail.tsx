@@ -1,70 +1,87 @@
 'use client';
 
-import { useEffect, useMemo } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { thumbnailColumns } from '@/core/measure/thumbnail';
 import type { Sound } from '@/wire';
 import { currentVersion, position, useListening } from '../strip/listening';
-import { drawLane, inkOf, overlay, prepare } from './draw';
+import { overlay } from './draw';
+import { outlineOf, PICTURE_UNITS, type Outline } from './outline';
 import { usePeaks } from './peaks';
-import { useThemeTick, useWidth } from './useWidth';
+
+/** Columns that are asked for where the list brought no picture. */
+const FETCHED_COLUMNS = 160;
 
 /** A small picture of a whole sound; clicking plays from there. */
 export function Thumbnail({ sound, onPlay }: { sound: Sound; onPlay: (frame: number) => void }) {
   const frames = sound.facts?.frames ?? 0;
-  const { ref, width } = useWidth<HTMLCanvasElement>();
-  const columns = useColumns(sound, frames, width);
-  const tick = useThemeTick();
-  useEffect(() => {
-    const drawing = ref.current && prepare(ref.current);
-    if (!drawing || !columns) return;
-    const { context, height } = drawing;
-    const whole = { start: 0, end: frames };
-    const lane = { covers: whole, view: whole, width: drawing.width, top: 0, height };
-    drawLane(context, { ...lane, data: columns }, inkOf(ref.current!));
-  }, [ref, columns, frames, width, tick]);
   return (
-    <div className="relative h-8 w-full">
-      <canvas
-        ref={ref}
-        className="size-full cursor-pointer"
-        title="Play from here"
-        onClick={(event) => {
-          event.stopPropagation();
-          const box = event.currentTarget.getBoundingClientRect();
-          onPlay(Math.floor(((event.clientX - box.left) / box.width) * frames));
-        }}
-      />
+    <div
+      className="relative h-8 w-full cursor-pointer"
+      title="Play from here"
+      onClick={(event) => {
+        event.stopPropagation();
+        const box = event.currentTarget.getBoundingClientRect();
+        onPlay(Math.floor(((event.clientX - box.left) / box.width) * frames));
+      }}
+    >
+      {sound.thumbnail ? <Picture outline={known(sound.thumbnail)} /> : <Fetched sound={sound} />}
       <PlayLine sound={sound} />
     </div>
   );
 }
 
-/** The picture that came with the list, or for sounds of before there was one the one that is fetched. */
-function useColumns(sound: Sound, frames: number, width: number): number[] | null {
-  const { thumbnail } = sound;
-  const own = useMemo(() => thumbnail && thumbnailColumns(thumbnail), [thumbnail]);
-  const fetched = usePeaks(sound, { start: 0, end: frames }, own ? 0 : width);
-  return own || (fetched ? overlay(fetched.peaks) : null);
+const outlines = new Map<string, Outline>();
+const MOST_KNOWN = 500;
+
+/** Lines come and go while a list is scrolled; their pictures stay. */
+function known(thumbnail: string): Outline {
+  const before = outlines.get(thumbnail);
+  if (before) return before;
+  if (outlines.size >= MOST_KNOWN) outlines.clear();
+  const outline = outlineOf(thumbnailColumns(thumbnail));
+  outlines.set(thumbnail, outline);
+  return outline;
 }
+
+/** For sounds that were read before lists had pictures. */
+function Fetched({ sound }: { sound: Sound }) {
+  const fetched = usePeaks(sound, { start: 0, end: sound.facts?.frames ?? 0 }, FETCHED_COLUMNS);
+  return fetched ? <Picture outline={outlineOf(overlay(fetched.peaks))} /> : null;
+}
+
+/** Paths, not a canvas: nothing is measured, and the colours are those of the page. */
+const Picture = memo(function Picture({ outline: { columns, wave, body } }: { outline: Outline }) {
+  return (
+    <svg
+      className="size-full fill-current"
+      viewBox={`0 0 ${columns} ${PICTURE_UNITS}`}
+      preserveAspectRatio="none"
+      aria-hidden
+    >
+      <path d={wave} opacity={0.45} />
+      <path d={body} opacity={0.9} />
+    </svg>
+  );
+});
 
 /** A line where the sound is being heard. */
 function PlayLine({ sound }: { sound: Sound }) {
   const isHeard = useListening((s) => s.playing && s.current === `source-${sound.id}`);
-  const { ref } = useWidth<HTMLDivElement>();
+  const line = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (!isHeard) return;
     let request = 0;
     const move = () => {
       const frames = currentVersion(useListening.getState())?.frames ?? 1;
-      if (ref.current) ref.current.style.left = `${(position() / frames) * 100}%`;
+      if (line.current) line.current.style.left = `${(position() / frames) * 100}%`;
       request = requestAnimationFrame(move);
     };
     move();
     return () => cancelAnimationFrame(request);
-  }, [isHeard, ref]);
+  }, [isHeard]);
   return isHeard ? (
     <div
-      ref={ref}
+      ref={line}
       aria-hidden
       className="bg-primary pointer-events-none absolute top-0 h-full w-px"
     />

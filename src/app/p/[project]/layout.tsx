@@ -3,6 +3,7 @@ import type { ReactNode } from 'react';
 import { bijou } from '@/server/instance';
 import { Frame } from '@/ui/frame/Frame';
 import { ProjectProvider } from '@/ui/shared/project';
+import { packState } from '@/ui/shared/travelling';
 
 export default async function ProjectLayout({
   children,
@@ -16,7 +17,7 @@ export default async function ProjectLayout({
   if (!project) notFound();
   return (
     // Another project is another screen: nothing of the one before is kept.
-    <ProjectProvider key={project.id} initial={JSON.stringify(projectState(project.id))}>
+    <ProjectProvider key={project.id} initial={packState(projectState(project.id))}>
       <Frame projects={projects.all()}>{children}</Frame>
     </ProjectProvider>
   );

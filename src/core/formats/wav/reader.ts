@@ -1,6 +1,7 @@
 import type { ByteSource } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import { speakersOfMask } from '../../pcm/speakers';
+import { count } from '../../tradeNames';
 import { ascii } from '../bits';
 import { sampleKinds, statedBits, type SampleKind } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
@@ -126,7 +127,6 @@ function lengthWarnings(promised: number | null, frames: number): Warning[] {
       },
     ];
   }
-  const count = (value: number) => value.toLocaleString('en');
   return promised > frames
     ? [truncated(`the header promises ${count(promised)} frames, ${count(frames)} are there`)]
     : [];

@@ -35,6 +35,30 @@ CREATE TRIGGER sourceRead AFTER UPDATE ON sources BEGIN
   UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE sourceSha256 = NEW.sha256;
 END;
 
+-- What hangs on a sound counts as a change of it.
+CREATE TRIGGER assigned AFTER INSERT ON assignments BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.soundId;
+END;
+CREATE TRIGGER assignedOtherwise AFTER UPDATE ON assignments BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.soundId;
+END;
+CREATE TRIGGER unassigned AFTER DELETE ON assignments BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = OLD.soundId;
+END;
+CREATE TRIGGER outputQueued AFTER INSERT ON outputs BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions)
+    WHERE id = (SELECT soundId FROM assignments WHERE id = NEW.assignmentId);
+END;
+CREATE TRIGGER outputChanged AFTER UPDATE ON outputs BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions)
+    WHERE id = (SELECT soundId FROM assignments WHERE id = NEW.assignmentId);
+END;
+
 -- How a project's table is laid out.
 ALTER TABLE projects ADD COLUMN tableLayout TEXT NOT NULL DEFAULT '{}';
 

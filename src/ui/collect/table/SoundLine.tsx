@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { memo, type CSSProperties } from 'react';
 import { cellText, type TableColumn } from '@/core/collect/columns';
 import type { Sound } from '@/wire';
-import { useProgress, useProject } from '../../shared/project';
+import { useProgress, useProject, useProjectId } from '../../shared/project';
 import { Thumbnail } from '../../waveform/Thumbnail';
 import { WorryChips } from '../order/WorryChips';
 import type { LineActions } from './SoundTable';
@@ -129,12 +129,12 @@ function titleOf(column: TableColumn, row: Entry['row'], text: string): string |
 }
 
 function Name({ sound }: { sound: Sound }) {
-  const { project } = useProject();
+  const projectId = useProjectId();
   return (
     <span className="flex items-center gap-1.5">
       <Link
         className="truncate font-semibold hover:underline"
-        href={`/p/${project.id}/shape/${sound.id}`}
+        href={`/p/${projectId}/shape/${sound.id}`}
         title={`Shape “${sound.name}” (came in as ${sound.fileName})`}
         draggable={false}
         // Thousands of lines would fetch thousands of pages that nobody opens.

@@ -54,7 +54,7 @@ export function SoundTable({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PIXELS,
-    overscan: 16,
+    overscan: 8,
     // Before the page knows its own size: what fits a usual window.
     initialRect: { width: 1200, height: 700 },
     getItemKey: (index) => rows[index]!.id,

@@ -10,6 +10,7 @@ import {
   type ColumnDef,
 } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
+import { destinationsBySound } from '@/core/brief';
 import { cellText, tableColumns, tableRow, type TableRow } from '@/core/collect/columns';
 import type { PackLine, Sound } from '@/wire';
 import { isFound, passes, type ColumnFilter } from './filters';
@@ -89,12 +90,9 @@ const made = new WeakMap<Sound, { usedIn: string; entry: Entry }>();
 /** Lines of the table; those whose sound did not change stay the same objects. */
 function useEntries(sounds: readonly Sound[], lines: readonly PackLine[]): Entry[] {
   return useMemo(() => {
-    const titles = new Map<number, string[]>();
-    for (const { assignment, brief } of lines) {
-      titles.set(assignment.soundId, [...(titles.get(assignment.soundId) ?? []), brief.title]);
-    }
+    const destinations = destinationsBySound(lines.map(({ assignment }) => assignment));
     return sounds.map((sound) => {
-      const usedIn = titles.get(sound.id) ?? [];
+      const usedIn = destinations.get(sound.id) ?? [];
       const known = made.get(sound);
       if (known?.usedIn === usedIn.join()) return known.entry;
       const entry = { sound, row: tableRow(sound, usedIn) };
