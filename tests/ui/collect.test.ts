@@ -3,6 +3,7 @@ import { tableColumns, type TableRow } from '@/core/collect/columns';
 import { unmeasured } from '@/core/measure/probe';
 import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from '@/ui/collect/choice';
 import { filterText, isFound, passes, tidyFilter } from '@/ui/collect/table/filters';
+import { fitting } from '@/ui/collect/order/fitting';
 import { moved, nudged, readLayout } from '@/ui/collect/table/layout';
 import { withNews } from '@/ui/shared/news';
 import { packState, unpackState } from '@/ui/shared/travelling';
@@ -165,5 +166,25 @@ test('a state travels as rows and arrives as it was', () => {
       const whole = state as unknown as ProjectState;
       expect(unpackState(packState(whole))).toEqual(state);
     }),
+  );
+});
+
+test('chips that have no room give way to one that says how many they are', () => {
+  expect(fitting([], 176)).toBe(0);
+  expect(fitting(['clipped', 'spare rate'], 176)).toBe(2);
+  // Each on a line of its own: the third would be out of sight.
+  expect(fitting(['opposite polarity', 'silence in front', 'channels alike'], 130)).toBe(1);
+  expect(fitting(['opposite polarity', 'silence in front', 'channels alike'], 400)).toBe(3);
+  fc.assert(
+    fc.property(
+      fc.array(fc.string({ minLength: 3, maxLength: 20 }), { maxLength: 8 }),
+      fc.integer({ min: 60, max: 600 }),
+      (names, width) => {
+        const room = fitting(names, width);
+        expect(room).toBeGreaterThanOrEqual(0);
+        expect(room).toBeLessThanOrEqual(names.length);
+        expect(fitting(names, width + 100)).toBeGreaterThanOrEqual(room);
+      },
+    ),
   );
 });

@@ -14,17 +14,17 @@ export const leftOutNames: Record<LeftOutReason, { one: string; many: string; wh
   hidden: {
     one: 'hidden file',
     many: 'hidden files',
-    why: 'Systems keep notes of their own in them.',
+    why: 'Systems keep notes of their own there.',
   },
   'resource-fork': {
     one: 'resource fork',
     many: 'resource forks',
-    why: 'They belong to a file system and hold no sound.',
+    why: 'A file system’s own notes, without sound.',
   },
   'not-sound': {
     one: 'file that is no sound',
     many: 'files that are no sounds',
-    why: 'Neither their names nor their contents say sound.',
+    why: 'Neither name nor contents say sound.',
   },
   link: {
     one: 'link',
@@ -34,7 +34,7 @@ export const leftOutNames: Record<LeftOutReason, { one: string; many: string; wh
   'unsafe-path': {
     one: 'entry that points out of its archive',
     many: 'entries that point out of their archive',
-    why: 'Their names contain "..", a drive or a leading slash.',
+    why: 'A name with “..”, a drive or a leading slash could land anywhere.',
   },
   encrypted: {
     one: 'encrypted entry',

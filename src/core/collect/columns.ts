@@ -86,7 +86,7 @@ export const tableColumns: readonly TableColumn[] = [
     title: 'Worries',
     hint: 'What its measures give reason to look at',
     kind: 'text',
-    width: 192,
+    width: 204,
     shown: true,
     value: ({ worries }) => worries.map(({ name }) => name).join('; '),
   },

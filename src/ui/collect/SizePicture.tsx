@@ -3,7 +3,7 @@
 import { fewestFor, sharesOf, type Share } from '@/core/collect/shares';
 import { groupBy } from '@/core/group';
 import type { Sound } from '@/wire';
-import { plural, size } from '../shared/format';
+import { count, plural, size } from '../shared/format';
 import { chooseOnly, useChoice } from './choice';
 
 /** Parts narrower than this are drawn as one. */
@@ -31,8 +31,8 @@ export function SizePicture({ sounds }: { sounds: readonly Sound[] }) {
       className="border-base-300 bg-base-100 mb-2 shrink-0 border px-4 py-3"
     >
       <p className="mb-2">
-        <strong>{plural(few, 'sound')}</strong> of {singles.length} {few === 1 ? 'makes' : 'make'}{' '}
-        {Math.round(MOST * 100)} % of {size(bytesOf(sounds))}.{' '}
+        <strong>{plural(few, 'sound')}</strong> of {count(singles.length)}{' '}
+        {few === 1 ? 'makes' : 'make'} {Math.round(MOST * 100)} % of {size(bytesOf(sounds))}.{' '}
         <button
           className="link link-primary"
           onClick={() => chooseOnly(singles.slice(0, few).map(({ item }) => item.id))}

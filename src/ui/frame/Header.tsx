@@ -5,7 +5,7 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Project } from '@/wire';
 import { call } from '../shared/api';
-import { plural, size } from '../shared/format';
+import { count, plural, size } from '../shared/format';
 import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
@@ -90,7 +90,7 @@ function StationNav() {
             key={station.path}
             href={href}
             aria-current={isHere ? 'page' : undefined}
-            title={`${station.purpose} — ${value} ${of} (key ${i + 1})`}
+            title={`${station.purpose} — ${count(value)} ${of} (key ${i + 1})`}
             className={`group flex items-center gap-2 border-b-3 px-3 pt-1 pb-2.5 ${
               isHere ? 'border-primary' : 'hover:border-base-300 border-transparent'
             }`}
@@ -105,7 +105,7 @@ function StationNav() {
             </span>
             <span className={isHere ? 'font-semibold' : ''}>{station.name}</span>
             <span className="text-soft text-xs">
-              {value}
+              {count(value)}
               <span className="sr-only"> {of}</span>
             </span>
           </Link>

@@ -49,7 +49,7 @@ export async function islandFile(number: number): Promise<IslandFile> {
   const flaw: Flaw | null = number % FLAWED === 0 ? flaws[(number / FLAWED) % flaws.length]! : null;
   const voice = pick(voices);
   const [rateHz, place] = [pick(rates), pick(places)];
-  const seconds = number % LONG === 50 ? draw(8, 16) : draw(0.25, 1.8);
+  const seconds = number % LONG === 50 ? draw(20, 60) : draw(0.25, 1.8);
   const take = () => voice.make(seconds, rateHz, draw, number * 31 + 7);
   const dry = draw(0, 1) < 0.7 ? [take()] : [take(), take()];
   const loud = level(dry, draw(-14, -2)).map((c) => c.map((x) => x + HISS * random()));

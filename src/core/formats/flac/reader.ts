@@ -20,6 +20,12 @@ export const flacReader: ReaderKind = {
   open: openFlac,
 };
 
+/**
+ * Zeros behind the end: the decoder looks so far ahead for the head of a frame, and would take a last
+ * frame that is shorter for a part of the one before. A frame's checksum is the same with zeros behind it.
+ */
+const PADDING = 32;
+
 async function openFlac(source: ByteSource): Promise<OpenedFile> {
   const { soundStart: start } = await readId3v2(source);
   const head = await readFlacHead(source, start);
@@ -73,6 +79,7 @@ function decode(
       for await (const piece of pieces(source, start, source.size, 1 << 16)) {
         yield* take(await quietly(() => decoder.decode(piece)));
       }
+      yield* take(await quietly(() => decoder.decode(new Uint8Array(PADDING))));
       yield* take(await quietly(() => decoder.flush()));
     } finally {
       decoder.free();

@@ -103,10 +103,13 @@ function Summary({ intake }: { intake: Intake }) {
   );
   const isUnderWay = Boolean(counts.reading ?? counts.unpacking) || isBusy;
   const hasTrouble = Boolean(counts.failed);
+  // What wants somebody stands on the left, what need only be known on the right.
+  const wants = counts.differs ?? counts.offered ?? counts.failed ?? (isBusy ? 0 : counts.waiting);
+  const isKnown = counts.already ?? counts['left-out'];
   return (
     <section
       aria-label="What was brought in"
-      className={`border-base-300 bg-base-100 rounded-box mb-3 max-h-60 shrink-0 overflow-y-auto border border-l-4 px-4 py-2.5 ${
+      className={`border-base-300 bg-base-100 rounded-box mb-3 max-h-[40vh] shrink-0 overflow-y-auto border border-l-4 px-4 py-2.5 ${
         hasTrouble ? 'border-l-error' : 'border-l-primary'
       }`}
     >
@@ -123,28 +126,34 @@ function Summary({ intake }: { intake: Intake }) {
           <X size={13} /> Dismiss
         </button>
       </div>
-      <div className="mt-1 space-y-2">
-        <Decisions differing={of('differs')} offered={of('offered')} />
-        <Listing title="Failed" all={counts.failed} arrivals={of('failed')}>
-          {(arrival) => <Failed arrival={arrival} />}
-        </Listing>
-        {!isBusy && (
-          <Listing title="Did not arrive" all={counts.waiting} arrivals={of('waiting')}>
-            {({ path }) => (
+      <div
+        className={`mt-1 grid gap-x-10 gap-y-2 ${wants && isKnown ? 'lg:grid-cols-[3fr_2fr]' : ''}`}
+      >
+        <div className="space-y-2 empty:hidden">
+          <Decisions differing={of('differs')} offered={of('offered')} />
+          <Listing title="Failed" all={counts.failed} arrivals={of('failed')}>
+            {(arrival) => <Failed arrival={arrival} />}
+          </Listing>
+          {!isBusy && (
+            <Listing title="Did not arrive" all={counts.waiting} arrivals={of('waiting')}>
+              {({ path }) => (
+                <>
+                  <Path path={path} />: sending it was interrupted. Bring it in again.
+                </>
+              )}
+            </Listing>
+          )}
+        </div>
+        <div className="space-y-2 empty:hidden">
+          <Listing title="Here already" all={counts.already} arrivals={of('already')}>
+            {({ path, soundName }) => (
               <>
-                <Path path={path} />: sending it was interrupted. Bring it in again.
+                <Path path={path} /> is here already as “{soundName}”: the bytes are the same.
               </>
             )}
           </Listing>
-        )}
-        <Listing title="Here already" all={counts.already} arrivals={of('already')}>
-          {({ path, soundName }) => (
-            <>
-              <Path path={path} /> is here already as “{soundName}”: the bytes are the same.
-            </>
-          )}
-        </Listing>
-        <LeftOut groups={leftOut} />
+          <LeftOut groups={leftOut} />
+        </div>
       </div>
     </section>
   );

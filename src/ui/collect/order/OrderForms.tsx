@@ -128,7 +128,7 @@ function TextForm({
       <label className="block text-xs">
         {label}
         <input
-          className="input input-sm w-full"
+          className="input input-sm mt-1 w-full"
           value={text}
           maxLength={400}
           list={list}

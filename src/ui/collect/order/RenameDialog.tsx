@@ -65,7 +65,7 @@ function Form({
     <label className={`block text-xs ${className}`}>
       {label}
       <input
-        className="input input-sm w-full"
+        className="input input-sm mt-1 w-full"
         type={name === 'from' ? 'number' : 'text'}
         min={0}
         value={rule[name]}

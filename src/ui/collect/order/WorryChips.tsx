@@ -1,6 +1,7 @@
 import { Check } from 'lucide-react';
 import type { ListedWorry, Sound } from '@/wire';
 import { Popover } from '../../shared/Popover';
+import { fitting } from './fitting';
 import { WorryPanel } from './WorryPanel';
 
 const looks: Record<ListedWorry['state'], string> = {
@@ -13,25 +14,28 @@ const states: Record<ListedWorry['state'], string> = {
   cured: ' (cured by its recipe)',
   'set-aside': ' (set aside)',
 };
+const chip = 'inline-flex items-center gap-0.5 rounded-sm border px-1 text-xs leading-4';
 
 /** The worries about a sound, each a chip that opens what it means and what can be done. */
-export function WorryChips({ sound }: { sound: Sound }) {
-  const { worries, recipeProblem } = sound;
+export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
+  const { recipeProblem } = sound;
+  // What still needs somebody stands in front.
+  const worries = [...sound.worries].sort((a, b) => rank(a) - rank(b));
   if (worries.length === 0 && !recipeProblem) return null;
+  const names = [...(recipeProblem ? [MISFIT] : []), ...worries.map(({ name }) => name)];
+  const room = Math.max(0, fitting(names, width) - (recipeProblem ? 1 : 0));
+  const others = worries.slice(room);
   return (
-    <ul
-      className="flex max-h-10 flex-wrap gap-1 overflow-hidden"
-      aria-label={`Worries about ${sound.name}`}
-    >
+    <ul className="flex flex-wrap gap-1" aria-label={`Worries about ${sound.name}`}>
       {recipeProblem && (
         <li
-          className="border-error/60 text-error rounded-sm border px-1 text-xs leading-4"
+          className={`border-error/60 text-error ${chip}`}
           title={`${recipeProblem.message} ${recipeProblem.hint}`}
         >
-          recipe does not fit
+          {MISFIT}
         </li>
       )}
-      {worries.map((worry) => (
+      {worries.slice(0, room).map((worry) => (
         <li key={worry.code} className="leading-none">
           <Popover
             label={`${worry.name}: ${worry.sentence}${states[worry.state]}`}
@@ -41,12 +45,37 @@ export function WorryChips({ sound }: { sound: Sound }) {
                 {worry.name}
               </>
             }
-            className={`inline-flex items-center gap-0.5 rounded-sm border px-1 text-xs leading-4 ${looks[worry.state]}`}
+            className={`${chip} ${looks[worry.state]}`}
           >
             {(close) => <WorryPanel worried={[{ sound, worry }]} onDone={close} />}
           </Popover>
         </li>
       ))}
+      {others.length > 0 && (
+        <li className="leading-none">
+          <Popover
+            label={`${others.length} more: ${others.map(({ name }) => name).join(', ')}`}
+            face={`+${others.length}`}
+            className={`${chip} border-base-300 text-soft`}
+          >
+            {(close) => (
+              <ul className="divide-base-300 divide-y">
+                {others.map((worry) => (
+                  <li key={worry.code} className="py-2 first:pt-0 last:pb-0">
+                    <WorryPanel worried={[{ sound, worry }]} onDone={close} />
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Popover>
+        </li>
+      )}
     </ul>
   );
+}
+
+const MISFIT = 'recipe does not fit';
+
+function rank({ state }: ListedWorry): number {
+  return state === 'open' ? 0 : 1;
 }

@@ -83,7 +83,7 @@ export function WorryPanel({
             <label className="block text-xs">
               Or set it aside, with a note
               <input
-                className="input input-sm w-full"
+                className="input input-sm mt-1 w-full"
                 value={note}
                 maxLength={500}
                 placeholder="Why it may stay so"

@@ -16,6 +16,7 @@ export const SoundLine = memo(
   function SoundLine({
     entry,
     columns,
+    worriesWidth,
     isChosen,
     isLead,
     place,
@@ -24,6 +25,8 @@ export const SoundLine = memo(
   }: {
     entry: Entry;
     columns: readonly TableColumn[];
+    /** Room for the chips of worries, in pixels. */
+    worriesWidth: number;
     isChosen: boolean;
     isLead: boolean;
     place: CSSProperties;
@@ -59,7 +62,7 @@ export const SoundLine = memo(
             role="gridcell"
             className={`min-w-0 px-2 ${column.kind === 'number' ? 'text-right whitespace-nowrap' : ''}`}
           >
-            <Cell column={column} entry={entry} />
+            <Cell column={column} entry={entry} worriesWidth={worriesWidth} />
           </div>
         ))}
       </div>
@@ -106,9 +109,17 @@ function Listen({
   );
 }
 
-function Cell({ column, entry: { sound, row } }: { column: TableColumn; entry: Entry }) {
+function Cell({
+  column,
+  entry: { sound, row },
+  worriesWidth,
+}: {
+  column: TableColumn;
+  entry: Entry;
+  worriesWidth: number;
+}) {
   if (column.id === 'name') return <Name sound={sound} />;
-  if (column.id === 'worries') return <WorryChips sound={sound} />;
+  if (column.id === 'worries') return <WorryChips sound={sound} width={worriesWidth} />;
   if (column.id === 'format' && !sound.facts) return <span className="text-soft">being read</span>;
   if (column.id === 'usedIn' && row.usedIn.length === 0)
     return <span className="text-soft">—</span>;

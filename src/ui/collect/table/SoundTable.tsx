@@ -11,7 +11,11 @@ import { SoundLine } from './SoundLine';
 import type { SoundTable as Table } from './useSoundTable';
 
 const ROW_PIXELS = 44;
-const LISTEN_PIXELS = 184;
+const LISTEN_PIXELS = 172;
+/** The heading stands over the list while it is scrolled. */
+const HEAD_PIXELS = 40;
+/** Left and right inside a cell. */
+const PADDING = 16;
 const byId = new Map(tableColumns.map((column) => [column.id, column]));
 
 export interface LineActions {
@@ -55,6 +59,8 @@ export function SoundTable({
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PIXELS,
     overscan: 8,
+    scrollMargin: HEAD_PIXELS,
+    scrollPaddingStart: HEAD_PIXELS,
     // Before the page knows its own size: what fits a usual window.
     initialRect: { width: 1200, height: 700 },
     getItemKey: (index) => rows[index]!.id,
@@ -72,14 +78,14 @@ export function SoundTable({
       aria-rowcount={rows.length + 1}
       aria-multiselectable
       tabIndex={0}
-      className="border-base-300 bg-base-100 min-h-48 flex-1 overflow-auto border"
+      className="border-base-300 bg-base-100 min-h-48 flex-1 overflow-auto border -outline-offset-2"
     >
       <div style={{ minWidth: least }}>
         <div
           role="row"
           aria-rowindex={1}
-          className="bg-base-200 border-base-300 sticky top-0 z-10 grid h-10 items-stretch border-b"
-          style={{ gridTemplateColumns: template }}
+          className="bg-base-200 border-base-300 sticky top-0 z-10 grid items-stretch border-b"
+          style={{ gridTemplateColumns: template, height: HEAD_PIXELS }}
         >
           <div role="columnheader" className="text-soft self-center pl-4 text-xs font-semibold">
             Listen
@@ -99,7 +105,7 @@ export function SoundTable({
             const row = rows[index]!;
             const place = {
               gridTemplateColumns: template,
-              transform: `translateY(${start}px)`,
+              transform: `translateY(${start - HEAD_PIXELS}px)`,
               height: ROW_PIXELS,
             };
             if (row.getIsGrouped()) {
@@ -122,6 +128,7 @@ export function SoundTable({
                 key={key}
                 entry={row.original}
                 columns={columns}
+                worriesWidth={widthOf(byId.get('worries')!) - PADDING}
                 isChosen={ids.has(sound.id)}
                 isLead={lead === sound.id}
                 place={place}
