@@ -1,3 +1,5 @@
+import { join } from 'node:path';
+import { openTables } from '@/server/db';
 import { bringIn, lateTone, placed, tone } from './bringing';
 import { cleanUp, freshBijou, storedFiles } from './folder';
 
@@ -167,4 +169,45 @@ test('bytes that another project still has, or could bring back, stay', async ()
   expect(await storedFiles(folder)).toContain(sourceSha256);
   bijou.edits.undo(other);
   expect(bijou.sounds.ofProject(other)[0]!.sourceSha256).toBe(sourceSha256);
+});
+
+test('what hangs on a sound is news of it, and only its lines are told', async () => {
+  const { bijou, project, ids } = await withSounds();
+  const [first, second] = ids.map((id) => bijou.sounds.byId(id));
+  bijou.packs.assign(first!, 'web-page', {});
+  bijou.packs.assign(second!, 'wav-master', {});
+  const state = bijou.projectState(project);
+  expect(state.lines).toHaveLength(2);
+  bijou.packs.build(project, [state.lines[1]!.assignment.id]);
+  await bijou.jobs.idle();
+  const built = bijou.projectNews(project, state.revision);
+  expect(built.changed.map(({ id }) => id)).toEqual([second!.id]);
+  expect(built.lines).toMatchObject([
+    { assignment: { briefId: 'wav-master' }, outputs: [{ state: 'done', upToDate: true }] },
+  ]);
+  bijou.packs.unassign(second!, 'wav-master');
+  const parted = bijou.projectNews(project, built.revision);
+  expect(parted.changed.map(({ id }) => id)).toEqual([second!.id]);
+  expect(parted.lines).toEqual([]);
+});
+
+test('a sound that did not change is the same object; after a change that was taken back none is stale', async () => {
+  const { folder, bijou, ids } = await withSounds(1);
+  const id = ids[0]!;
+  expect(bijou.sounds.byId(id)).toBe(bijou.sounds.byId(id));
+  await bijou.close();
+  const db = openTables(join(folder, 'bijou.db'));
+  const before = db.sounds.byId(id)!;
+  expect(() =>
+    db.transaction(() => {
+      db.sounds.setValues(id, { note: 'taken back' });
+      expect(db.sounds.byId(id)!.note).toBe('taken back');
+      throw new Error('no');
+    }),
+  ).toThrow('no');
+  expect(db.sounds.byId(id)).toEqual(before);
+  // The number of the change that was taken back is given again.
+  db.sounds.setValues(id, { note: 'kept' });
+  expect(db.sounds.byId(id)!.note).toBe('kept');
+  db.close();
 });

@@ -3,7 +3,7 @@ import { MemorySink } from '@/core/bytes/source';
 import { errorFacts } from '@/core/errors';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
-import { openBijou } from '@/server/bijou';
+import { openBijou, type Bijou } from '@/server/bijou';
 import { fillIsland } from './island/fill';
 import { demoSounds } from './sounds';
 import type { DemoSound } from './types';
@@ -26,6 +26,21 @@ async function encode(sound: DemoSound): Promise<Uint8Array> {
   const pcm = pcmFromChannels(sound.make(sound.rateHz), sound.rateHz);
   await writeSound(pcm, sound.writer, sound.settings, sink);
   return sink.bytes();
+}
+
+/** What somebody has written down about the sounds so far. */
+function keepOrder(bijou: Bijou, projectId: number, ids: ReadonlyMap<string, number>): void {
+  bijou.edits.edit(
+    projectId,
+    ['surf bed.wav', 'rain on the gallery.mp3', 'gallery wind.ogg'].map((fileName) => ({
+      soundId: ids.get(fileName)!,
+      labels: ['bed'],
+    })),
+  );
+  const note = 'Too near for the beach; a second take is coming on Friday.';
+  bijou.edits.edit(projectId, [{ soundId: ids.get('gull.wav')!, note }]);
+  const reason = 'It is pitched up in the game and needs the room.';
+  bijou.worries.setAside(projectId, 'spare-rate', [ids.get('buoy bell.wav')!], reason);
 }
 
 /** Makes the demo project in an empty data folder; leaves any other folder as it is. Answers whether it did. */
@@ -57,6 +72,7 @@ async function load(dataDir: string): Promise<boolean> {
         { kind: 'keep', on: true, params: { startFrame: 0.38 * rateHz, endFrame: 5.5 * rateHz } },
       ],
     });
+    keepOrder(bijou, projectId, ids);
     for (const [fileName, briefId] of assignments) {
       bijou.packs.assign(bijou.sounds.byId(ids.get(fileName)!), briefId, {});
     }
