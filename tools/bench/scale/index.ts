@@ -66,7 +66,7 @@ async function listRows(browser: Browser, address: string, projectId: number): P
     row(
       'answers to keys',
       seen.map(({ answers }) => answers),
-      '1 s',
+      '–',
     ),
     row('sorted by a heading', sorts, '100 ms'),
     row('filtered by a worry', filters, '100 ms'),
@@ -78,7 +78,7 @@ async function listRows(browser: Browser, address: string, projectId: number): P
 
 async function scrolling(page: Page): Promise<Row> {
   await page.mouse.move(640, 500);
-  await watch(page);
+  await watch(page, { forBlanks: true });
   for (let i = 0; i < 150; i++) {
     await page.mouse.wheel(0, i % 30 === 29 ? 12_000 : 480);
     await page.waitForTimeout(16);
@@ -133,7 +133,7 @@ async function importRows(browser: Browser, address: string, folder: string): Pr
       `SELECT count(*) FROM sounds WHERE projectId = ? AND state = 'ready'`,
     )
     .pluck();
-  await watch(page);
+  await watch(page, { forBlanks: false });
   const began = performance.now();
   await page.getByTestId('files').setInputFiles(paths);
   const threads: number[] = [];

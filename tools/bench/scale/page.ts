@@ -119,26 +119,27 @@ export async function typing(page: Page, words: string): Promise<Times> {
   return took;
 }
 
-/** Begins to note how long pictures of the screen are apart, and whether lines are missing on them. */
-export async function watch(page: Page): Promise<void> {
-  await page.evaluate(() => {
+/** Begins to note how long pictures of the screen are apart; if `forBlanks`, also whether lines are missing on them. */
+export async function watch(page: Page, { forBlanks }: { forBlanks: boolean }): Promise<void> {
+  await page.evaluate((isLooking) => {
     window.gaps = [];
     window.blanks = 0;
     let last = performance.now();
-    const grid = document.querySelector('[role=grid]');
+    const grid = isLooking && document.querySelector('[role=grid]');
     const look = (now: number) => {
       window.gaps.push(now - last);
       last = now;
-      const { left, top, bottom } = grid?.getBoundingClientRect() ?? { left: 0, top: 0, bottom: 0 };
+      requestAnimationFrame(look);
+      if (!grid) return;
+      const { left, top, bottom } = grid.getBoundingClientRect();
       for (let y = top + 50; y < bottom - 10; y += 30) {
         if (document.elementFromPoint(left + 300, y)?.closest('[role=row]')) continue;
         window.blanks++;
         break;
       }
-      requestAnimationFrame(look);
     };
     requestAnimationFrame(look);
-  });
+  }, forBlanks);
 }
 
 export const watched = (page: Page): Promise<{ gaps: number[]; blanks: number }> =>

@@ -1,4 +1,4 @@
-import { openDB, type DBSchema } from 'idb';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 
 /** A file that is to be sent, kept by the browser in case the page is reloaded meanwhile. */
 export interface Stashed {
@@ -14,8 +14,18 @@ interface Schema extends DBSchema {
 /** Larger files would be copied for longer than it takes to send them. */
 const MOST_BYTES = 64 * 2 ** 20;
 
-const database = () =>
-  openDB<Schema>('bijou-sending', 1, { upgrade: (db) => void db.createObjectStore('files') });
+let opened: Promise<IDBPDatabase<Schema>> | null = null;
+
+/** One connection for the page: opening takes longer than what is then done. */
+function database(): Promise<IDBPDatabase<Schema>> {
+  const forget = () => (opened = null);
+  opened ??= openDB<Schema>('bijou-sending', 1, {
+    upgrade: (db) => void db.createObjectStore('files'),
+    terminated: forget,
+  });
+  opened.catch(forget);
+  return opened;
+}
 
 /** Puts files aside under the numbers of their arrivals. A browser that has no room goes without. */
 export async function stash(files: ReadonlyMap<number, Stashed>): Promise<void> {

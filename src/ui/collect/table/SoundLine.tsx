@@ -167,6 +167,8 @@ function Reading({ sound }: { sound: Sound }) {
   const { jobs } = useProject();
   const job = jobs.find(({ kind, subjectId }) => kind === 'read' && subjectId === sound.id);
   const progress = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
+  // A bar that moves without saying anything would only keep the machine from reading.
+  if (progress === undefined) return <span className="text-soft text-xs">waits to be read</span>;
   return (
     <progress
       className="progress progress-primary"
