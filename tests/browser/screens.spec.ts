@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
+import { open } from './page';
 
 const screens = ['collect', 'shape/1', 'compare', 'pack', 'rehearse'];
 
@@ -32,6 +33,24 @@ test('an empty project says how to begin, at every station', async ({ page }) =>
   await expect(page.getByText('There is no sound to shape yet.', { exact: false })).toBeVisible();
   await page.getByRole('link', { name: /Pack/ }).click();
   await expect(page.getByText('There is no sound to pack yet.', { exact: false })).toBeVisible();
+});
+
+test('a page is taken over once, not begun again and again', async ({ page }) => {
+  await page.addInitScript(() => {
+    const { parse } = JSON;
+    Object.assign(window, { begun: 0 });
+    JSON.parse = (text: string, ...rest) => {
+      // Only the state of the project is so long.
+      if (text.length > 10_000) (window as unknown as { begun: number }).begun++;
+      return parse(text, ...rest) as unknown;
+    };
+  });
+  for (const screen of screens) {
+    await open(page, `/p/1/${screen}`);
+    const begun = await page.evaluate(() => (window as unknown as { begun: number }).begun);
+    expect(begun, screen).toBeGreaterThanOrEqual(1);
+    expect(begun, screen).toBeLessThanOrEqual(3);
+  }
 });
 
 test('nothing is wider than a narrow window', async ({ page }) => {

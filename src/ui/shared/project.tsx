@@ -1,6 +1,12 @@
 'use client';
 
-import { QueryClient, QueryClientProvider, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  notifyManager,
+  QueryClient,
+  QueryClientProvider,
+  useQuery,
+  useQueryClient,
+} from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { create } from 'zustand';
 import type { ProjectEvent, ProjectNews, ProjectState, TableLayout } from '@/wire';
@@ -10,6 +16,9 @@ import { unpackState } from './travelling';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
 export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ byJob: {} }));
+
+// At once, not after a timeout: a box that was ticked must not be seen unticked for a moment.
+notifyManager.setScheduler(queueMicrotask);
 
 const ProjectId = createContext(0);
 
