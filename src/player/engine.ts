@@ -1,4 +1,4 @@
-import { fetchSpan, type Listenable } from './source';
+import { fetchSpan, firstFrames, type Listenable } from './source';
 
 /** What is played: frames from `start` up to, not including, `end`. */
 export interface Range {
@@ -6,8 +6,6 @@ export interface Range {
   end: number;
 }
 
-/** The first span is short, so that sound begins at once; later ones are longer and fewer. */
-const FIRST_SECONDS = 0.4;
 const SPAN_SECONDS = 4;
 /** How much is scheduled ahead. */
 const AHEAD_SECONDS = 8;
@@ -102,9 +100,9 @@ export class Player {
     }
     let at = from;
     let when = 0;
-    let seconds = FIRST_SECONDS;
+    let most = firstFrames(listenable);
     for (;;) {
-      const frames = Math.min(Math.round(seconds * listenable.rateHz), range.end - at);
+      const frames = Math.min(most, range.end - at);
       const buffer = await fetchSpan(context, listenable, at, frames, signal);
       if (signal.aborted) return;
       if (!this.playing) {
@@ -114,7 +112,7 @@ export class Player {
       const node = this.start(context, buffer, when);
       when += frames / listenable.rateHz;
       at += frames;
-      seconds = SPAN_SECONDS;
+      most = Math.round(SPAN_SECONDS * listenable.rateHz);
       if (at >= range.end) {
         if (!this.loop) {
           node.onended = () => {

@@ -11,6 +11,49 @@ export interface Listenable {
   url: string;
 }
 
+/** The first span is short, so that sound begins at once; later ones are longer and fewer. */
+const FIRST_SECONDS = 0.4;
+
+export function firstFrames({ rateHz, frames }: Listenable): number {
+  return Math.min(frames, Math.round(FIRST_SECONDS * rateHz));
+}
+
+// Beginnings that are probably wanted next, by their addresses, newest last.
+const ahead = new Map<string, Promise<Float32Array>>();
+const MOST_AHEAD = 6;
+
+/**
+ * Fetches what a sound begins with before anybody has asked to hear it. Only for sounds whose address
+ * always answers the same.
+ */
+export function fetchAhead(listenable: Listenable): void {
+  const address = addressOf(listenable, 0, firstFrames(listenable));
+  const samples = ahead.get(address) ?? fetchSamples(address);
+  ahead.delete(address);
+  ahead.set(address, samples);
+  samples.catch(() => ahead.delete(address));
+  for (const oldest of ahead.keys()) {
+    if (ahead.size <= MOST_AHEAD) break;
+    ahead.delete(oldest);
+  }
+}
+
+function addressOf({ url }: Listenable, startFrame: number, frames: number): string {
+  const address = new URL(url, location.href);
+  address.searchParams.set('start', String(startFrame));
+  address.searchParams.set('frames', String(frames));
+  return address.href;
+}
+
+async function fetchSamples(address: string, signal?: AbortSignal): Promise<Float32Array> {
+  const response = await fetch(address, { signal: signal ?? null });
+  if (!response.ok) {
+    const { error } = (await response.json()) as { error?: { message?: string } };
+    throw new Error(error?.message ?? 'The sound cannot be played.');
+  }
+  return new Float32Array(await response.arrayBuffer());
+}
+
 /** Fetches a span and makes an audio buffer of it. */
 export async function fetchSpan(
   context: BaseAudioContext,
@@ -19,15 +62,8 @@ export async function fetchSpan(
   frames: number,
   signal: AbortSignal,
 ): Promise<AudioBuffer> {
-  const url = new URL(listenable.url, location.href);
-  url.searchParams.set('start', String(startFrame));
-  url.searchParams.set('frames', String(frames));
-  const response = await fetch(url, { signal });
-  if (!response.ok) {
-    const { error } = (await response.json()) as { error?: { message?: string } };
-    throw new Error(error?.message ?? 'The sound cannot be played.');
-  }
-  const samples = new Float32Array(await response.arrayBuffer());
+  const address = addressOf(listenable, startFrame, frames);
+  const samples = await (ahead.get(address) ?? fetchSamples(address, signal));
   const { channels, rateHz } = listenable;
   const buffer = context.createBuffer(channels, Math.max(1, samples.length / channels), rateHz);
   for (let c = 0; c < channels; c++) {

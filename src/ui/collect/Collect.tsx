@@ -6,7 +6,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { useProject, useSetLayout } from '../shared/project';
-import { cue, play } from '../strip/listening';
+import { cue, play, prepare } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
 import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from './choice';
 import { Empty } from './Empty';
@@ -65,6 +65,8 @@ export function Collect() {
     const next = listed[Math.max(0, Math.min(listed.length - 1, to(at)))];
     if (next === undefined) return;
     choose(next, { toggle: false, extend });
+    const onward = entries[to(listed.indexOf(next))]?.sound;
+    if (layout.hear && onward) prepare(versionsOf(onward, lines));
     // From here on keys belong to the list, not to the button that was pressed last.
     document.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
   };

@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { toast } from 'sonner';
-import type { Listenable } from '@/player/source';
+import { fetchAhead, type Listenable } from '@/player/source';
 import { Player, type Range } from '@/player/engine';
 
 /** One of the forms of a sound that ears can compare. */
@@ -58,6 +58,11 @@ export function cue(title: string, versions: Version[], key?: string): void {
   }
   if (state.playing) engine().stop();
   useListening.setState({ title, versions, current: chosen?.key ?? null, range: null, frame: 0 });
+}
+
+/** Makes ready what is probably heard next: the first of the versions is the source, which never changes. */
+export function prepare([source]: readonly Version[]): void {
+  if (source) fetchAhead(source);
 }
 
 /** Plays the current version from `frame`, or from where it was left. */

@@ -7,7 +7,8 @@ import type { Version } from './listening';
 export function versionsOf(sound: Sound, lines: readonly PackLine[]): Version[] {
   if (!sound.facts) return [];
   const { sampleRateHz: rateHz, channels, frames } = sound.facts;
-  const url = `/api/sounds/${sound.id}/pcm`;
+  // The source is named, so that nothing is taken for what it was before it was replaced.
+  const url = `/api/sounds/${sound.id}/pcm?of=${sound.sourceSha256}`;
   const keep = sound.recipe.steps.find((step) => step.on && step.kind === 'keep');
   const offsetSeconds = Number(keep?.params['startFrame'] ?? 0) / rateHz;
   const versions: Version[] = [
@@ -24,7 +25,7 @@ export function versionsOf(sound: Sound, lines: readonly PackLine[]): Version[] 
       channels: shape.channelCount,
       frames: shape.frames,
       offsetSeconds,
-      url: `${url}?version=shaped`,
+      url: `${url}&version=shaped`,
     });
   }
   for (const { assignment, outputs } of lines) {

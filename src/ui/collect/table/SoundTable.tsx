@@ -58,7 +58,7 @@ export function SoundTable({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW_PIXELS,
-    overscan: 8,
+    overscan: 5,
     scrollMargin: HEAD_PIXELS,
     scrollPaddingStart: HEAD_PIXELS,
     // Before the page knows its own size: what fits a usual window.
