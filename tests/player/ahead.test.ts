@@ -1,0 +1,70 @@
+import { fetchAhead, fetchSpan, firstFrames, type Listenable } from '@/player/source';
+
+const RATE = 8_000;
+const sound = (name: string): Listenable => ({
+  key: name,
+  rateHz: RATE,
+  channels: 2,
+  frames: 10 * RATE,
+  offsetSeconds: 0,
+  url: `/api/${name}`,
+});
+
+/** What was asked for; answers one frame in which left is 1 and right −1. */
+let asked: string[];
+let isServerThere: boolean;
+beforeEach(() => {
+  asked = [];
+  isServerThere = true;
+  Object.assign(globalThis, {
+    location: { href: 'http://127.0.0.1/p/1/collect' },
+    fetch: async (address: string) => {
+      asked.push(address);
+      return isServerThere
+        ? new Response(Float32Array.of(1, -1).buffer)
+        : Response.json({ error: { message: 'gone' } }, { status: 404 });
+    },
+  });
+});
+
+/** The part of an audio context that spans are put into. */
+const context = {
+  createBuffer(channels: number, length: number) {
+    const data = Array.from({ length: channels }, () => new Float32Array(length));
+    return { length, getChannelData: (channel: number) => data[channel]! };
+  },
+} as unknown as BaseAudioContext;
+
+function beginningOf(listenable: Listenable): Promise<AudioBuffer> {
+  const { signal } = new AbortController();
+  return fetchSpan(context, listenable, 0, firstFrames(listenable), signal);
+}
+
+test('a beginning that was fetched ahead is not fetched again, and is told apart by its channels', async () => {
+  fetchAhead(sound('bell'));
+  fetchAhead(sound('bell'));
+  const buffer = await beginningOf(sound('bell'));
+  expect(asked).toEqual([`http://127.0.0.1/api/bell?start=0&frames=${firstFrames(sound('bell'))}`]);
+  expect([...buffer.getChannelData(0), ...buffer.getChannelData(1)]).toEqual([1, -1]);
+});
+
+test('only the newest beginnings are kept', async () => {
+  for (let n = 0; n < 9; n++) fetchAhead(sound(`gust-${n}`));
+  await beginningOf(sound('gust-8'));
+  await beginningOf(sound('gust-3'));
+  expect(asked).toHaveLength(9);
+  await beginningOf(sound('gust-2'));
+  expect(asked).toHaveLength(10);
+});
+
+test('what could not be fetched ahead is asked for again when it is wanted', async () => {
+  isServerThere = false;
+  fetchAhead(sound('wave'));
+  await expect(beginningOf(sound('wave'))).rejects.toThrow('gone');
+  isServerThere = true;
+  expect((await beginningOf(sound('wave'))).length).toBe(1);
+});
+
+test('a sound that is shorter than a beginning is fetched whole', () => {
+  expect(firstFrames({ ...sound('drop'), frames: 7 })).toBe(7);
+});
