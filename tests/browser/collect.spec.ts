@@ -46,7 +46,8 @@ async function chooseFolder(page: Page, path: string): Promise<void> {
 }
 
 const bringIn = (page: Page, ...files: string[]) => page.getByTestId('files').setInputFiles(files);
-const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
+const row = (page: Page, name: string) =>
+  page.getByRole('grid').getByRole('row').filter({ hasText: name });
 const summary = (page: Page) => page.getByRole('region', { name: 'What was brought in' });
 const strip = (page: Page) => page.getByRole('region', { name: 'Listening' });
 const chosen = (page: Page) => page.getByRole('toolbar', { name: 'Chosen sounds' });
@@ -182,6 +183,7 @@ test('order is kept: rename with a pattern, group, label, note, side by side, cl
   await dialog.getByLabel('Pattern').fill('bell {n:2}');
   await expect(dialog.getByRole('cell', { name: 'bell 03' })).toBeVisible();
   await dialog.getByRole('button', { name: 'Rename 3 sounds' }).click();
+  await expect(dialog).toBeHidden();
   await expect(row(page, 'bell 03')).toBeVisible();
 
   await chosen(page).getByRole('button', { name: 'Group', exact: true }).click();
