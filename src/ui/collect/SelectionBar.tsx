@@ -9,7 +9,7 @@ import { CompareFacts } from './order/CompareFacts';
 import { GroupForm, LabelForm, NoteForm } from './order/OrderForms';
 import { RenameDialog } from './order/RenameDialog';
 import { worryKinds } from './order/WorryFilter';
-import { WorryPanel } from './order/WorryPanel';
+import { WorryPanels } from './order/WorryPanel';
 import { totalText } from './table/GroupLine';
 import type { Entry } from './table/useSoundTable';
 
@@ -69,13 +69,7 @@ export function SelectionBar({
                 className="btn btn-paper btn-xs"
               >
                 {(close) => (
-                  <ul className="divide-base-300 divide-y">
-                    {kinds.map(({ code, worried }) => (
-                      <li key={code} className="py-2 first:pt-0 last:pb-0">
-                        <WorryPanel worried={worried} onDone={close} />
-                      </li>
-                    ))}
-                  </ul>
+                  <WorryPanels kinds={kinds.map(({ worried }) => worried)} onDone={close} />
                 )}
               </Popover>
             )}

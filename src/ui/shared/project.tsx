@@ -108,6 +108,7 @@ function Events({ projectId }: { projectId: number }) {
     const events = new EventSource(`/api/projects/${projectId}/events`);
     let waiting: ReturnType<typeof setTimeout> | undefined;
     let pause = PAUSE_MS.least;
+    let isOpen = true;
     let isFetching = false;
     let isWanted = false;
     const refresh = () => {
@@ -123,7 +124,7 @@ function Events({ projectId }: { projectId: number }) {
       const took = performance.now() - began;
       pause = Math.max(PAUSE_MS.least, Math.min(PAUSE_MS.most, 2 * took));
       isFetching = false;
-      if (isWanted) refresh();
+      if (isWanted && isOpen) refresh();
     };
     // After a lost connection anything may have happened meanwhile.
     events.onopen = refresh;
@@ -137,6 +138,7 @@ function Events({ projectId }: { projectId: number }) {
       }
     };
     return () => {
+      isOpen = false;
       clearTimeout(waiting);
       events.close();
     };

@@ -1,3 +1,13 @@
+const SOUND_OF_OUTPUT = 'id = (SELECT soundId FROM assignments WHERE id = NEW.assignmentId)';
+
+/** A trigger that gives the next revision to the sounds that `which` finds. */
+function renewing(name: string, event: string, which: string): string {
+  return `CREATE TRIGGER ${name} AFTER ${event} BEGIN
+  UPDATE revisions SET latest = latest + 1;
+  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE ${which};
+END;`;
+}
+
 /** Order among sounds, a history of every change, and a record of what was brought in. */
 export const collect = `
 ALTER TABLE sounds ADD COLUMN "group" TEXT NOT NULL DEFAULT '';
@@ -22,42 +32,15 @@ CREATE TABLE revisions (latest INTEGER NOT NULL) STRICT;
 INSERT INTO revisions VALUES (0);
 CREATE INDEX soundsByRevision ON sounds(projectId, revision);
 CREATE INDEX soundsBySource ON sounds(sourceSha256);
-CREATE TRIGGER soundAdded AFTER INSERT ON sounds BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.id;
-END;
-CREATE TRIGGER soundChanged AFTER UPDATE ON sounds WHEN NEW.revision = OLD.revision BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.id;
-END;
-CREATE TRIGGER sourceRead AFTER UPDATE ON sources BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE sourceSha256 = NEW.sha256;
-END;
-
+${renewing('soundAdded', 'INSERT ON sounds', 'id = NEW.id')}
+${renewing('soundChanged', 'UPDATE ON sounds WHEN NEW.revision = OLD.revision', 'id = NEW.id')}
+${renewing('sourceRead', 'UPDATE ON sources', 'sourceSha256 = NEW.sha256')}
 -- What hangs on a sound counts as a change of it.
-CREATE TRIGGER assigned AFTER INSERT ON assignments BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.soundId;
-END;
-CREATE TRIGGER assignedOtherwise AFTER UPDATE ON assignments BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = NEW.soundId;
-END;
-CREATE TRIGGER unassigned AFTER DELETE ON assignments BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions) WHERE id = OLD.soundId;
-END;
-CREATE TRIGGER outputQueued AFTER INSERT ON outputs BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions)
-    WHERE id = (SELECT soundId FROM assignments WHERE id = NEW.assignmentId);
-END;
-CREATE TRIGGER outputChanged AFTER UPDATE ON outputs BEGIN
-  UPDATE revisions SET latest = latest + 1;
-  UPDATE sounds SET revision = (SELECT latest FROM revisions)
-    WHERE id = (SELECT soundId FROM assignments WHERE id = NEW.assignmentId);
-END;
+${renewing('assigned', 'INSERT ON assignments', 'id = NEW.soundId')}
+${renewing('assignedOtherwise', 'UPDATE ON assignments', 'id = NEW.soundId')}
+${renewing('unassigned', 'DELETE ON assignments', 'id = OLD.soundId')}
+${renewing('outputQueued', 'INSERT ON outputs', SOUND_OF_OUTPUT)}
+${renewing('outputChanged', 'UPDATE ON outputs', SOUND_OF_OUTPUT)}
 
 -- How a project's table is laid out.
 ALTER TABLE projects ADD COLUMN tableLayout TEXT NOT NULL DEFAULT '{}';

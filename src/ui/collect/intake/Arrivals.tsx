@@ -104,8 +104,9 @@ function Summary({ intake }: { intake: Intake }) {
   const isUnderWay = Boolean(counts.reading ?? counts.unpacking) || isBusy;
   const hasTrouble = Boolean(counts.failed);
   // What wants somebody stands on the left, what need only be known on the right.
-  const wants = counts.differs ?? counts.offered ?? counts.failed ?? (isBusy ? 0 : counts.waiting);
-  const isKnown = counts.already ?? counts['left-out'];
+  const toSettle =
+    counts.differs ?? counts.offered ?? counts.failed ?? (isBusy ? 0 : counts.waiting);
+  const toKnow = counts.already ?? counts['left-out'];
   return (
     <section
       aria-label="What was brought in"
@@ -127,7 +128,7 @@ function Summary({ intake }: { intake: Intake }) {
         </button>
       </div>
       <div
-        className={`mt-1 grid gap-x-10 gap-y-2 ${wants && isKnown ? 'lg:grid-cols-[3fr_2fr]' : ''}`}
+        className={`mt-1 grid gap-x-10 gap-y-2 ${toSettle && toKnow ? 'lg:grid-cols-[3fr_2fr]' : ''}`}
       >
         <div className="space-y-2 empty:hidden">
           <Decisions differing={of('differs')} offered={of('offered')} />

@@ -2,7 +2,7 @@ import { Check } from 'lucide-react';
 import type { ListedWorry, Sound } from '@/wire';
 import { Popover } from '../../shared/Popover';
 import { fitting } from './fitting';
-import { WorryPanel } from './WorryPanel';
+import { WorryPanel, WorryPanels } from './WorryPanel';
 
 const looks: Record<ListedWorry['state'], string> = {
   open: 'border-warning/60 text-warning',
@@ -59,13 +59,7 @@ export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
             className={`${chip} border-base-300 text-soft`}
           >
             {(close) => (
-              <ul className="divide-base-300 divide-y">
-                {others.map((worry) => (
-                  <li key={worry.code} className="py-2 first:pt-0 last:pb-0">
-                    <WorryPanel worried={[{ sound, worry }]} onDone={close} />
-                  </li>
-                ))}
-              </ul>
+              <WorryPanels kinds={others.map((worry) => [{ sound, worry }])} onDone={close} />
             )}
           </Popover>
         </li>

@@ -12,6 +12,25 @@ export interface Worried {
   worry: ListedWorry;
 }
 
+/** Several worries below each other, each of one sound or of many. */
+export function WorryPanels({
+  kinds,
+  onDone,
+}: {
+  kinds: readonly (readonly Worried[])[];
+  onDone: () => void;
+}) {
+  return (
+    <ul className="divide-base-300 divide-y">
+      {kinds.map((worried) => (
+        <li key={worried[0]?.worry.code} className="py-2 first:pt-0 last:pb-0">
+          <WorryPanel worried={worried} onDone={onDone} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
 /** What a worry means and what can be done about it, for one sound or for many. */
 export function WorryPanel({
   worried,
