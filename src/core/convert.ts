@@ -1,5 +1,5 @@
-import type { ByteSink, ByteSource } from './bytes/source';
-import { openSound } from './formats/open';
+import { memoryScratch, type ByteSink, type ByteSource, type Scratch } from './bytes/source';
+import { isPlainWav, openSound } from './formats/open';
 import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
@@ -7,8 +7,9 @@ import { checkedSettings, lostMarks, writerById, writeSound } from './formats/wr
 import type { Marks, Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { blockFrames, tap } from './pcm/pcm';
-import { applyRecipe, marksAfter, shapeAfter } from './recipe/recipe';
-import { plainTools, type Recipe, type Shape, type StepTools } from './recipe/types';
+import { putAside, streamOf, type PcmSource } from './pcm/source';
+import { applyRecipe, marksAfter, rereads, shapeAfter } from './recipe/recipe';
+import type { Recipe, Shape } from './recipe/types';
 
 /** What is to become of a source. */
 export interface Conversion {
@@ -27,7 +28,8 @@ export interface ConvertOptions {
   raw?: RawDescription | undefined;
   /** Gets the source frames that were read; a recipe that measures first reads them more than once. */
   progress?: ((framesRead: number) => void) | undefined;
-  scratch?: StepTools['scratch'] | undefined;
+  /** A place to put samples aside. */
+  scratch?: (() => Promise<Scratch>) | undefined;
 }
 
 export interface Converted {
@@ -53,32 +55,46 @@ export async function convert(
   const after = shapeAfter(recipe, before);
   checkedSettings(writerById(writer), settings, after.rateHz, after.channelCount);
   const notes: Warning[] = [];
-  const tools: StepTools = {
-    scratch: options.scratch ?? plainTools.scratch,
-    note: (warning) => notes.push(warning),
+  const decoded: PcmSource = {
+    ...before,
+    gridBits: reader.pcm().gridBits,
+    from(startFrame) {
+      let framesRead = startFrame;
+      return tap(reader.pcm(startFrame), (block) => {
+        framesRead += blockFrames(block);
+        options.progress?.(framesRead);
+      }).blocks;
+    },
   };
-  const open = () => {
-    let framesRead = 0;
-    return tap(reader.pcm(), (block) => {
-      framesRead += blockFrames(block);
-      options.progress?.(framesRead);
-    });
-  };
-  const shaped = await applyRecipe(recipe, { shape: before, open }, tools);
-  const marks = marksFor(conversion, before, header);
-  const { framesIn, clippedSamples } = await writeSound(shaped, writer, settings, sink, marks);
-  const lost = lostMarks(writerById(writer), marks);
-  const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
-  if (clippedSamples > 0) {
-    warnings.push({
-      code: 'clipped',
-      message: `${clippedSamples} samples were louder than full scale and were held there.`,
-    });
+  // What has to be decoded in order is not decoded anew for every place that a step goes into.
+  const scratch =
+    rereads(recipe) && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
+  try {
+    const source = scratch ? await putAside(decoded, scratch) : decoded;
+    const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
+    const marks = marksFor(conversion, before, header);
+    const { framesIn, clippedSamples } = await writeSound(
+      streamOf(shaped),
+      writer,
+      settings,
+      sink,
+      marks,
+    );
+    const lost = lostMarks(writerById(writer), marks);
+    const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
+    if (clippedSamples > 0) {
+      warnings.push({
+        code: 'clipped',
+        message: `${clippedSamples} samples were louder than full scale and were held there.`,
+      });
+    }
+    return {
+      expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
+      warnings,
+    };
+  } finally {
+    await scratch?.free();
   }
-  return {
-    expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
-    warnings,
-  };
 }
 
 /** Tags as asked for, loop and markers as the recipe moves them. */

@@ -1,4 +1,5 @@
 import { BijouError } from './errors';
+import { frameOfBar, type Tempo } from './tempo';
 
 /** How a typed time was understood. */
 export interface UnderstoodTime {
@@ -9,13 +10,14 @@ export interface UnderstoodTime {
 const SECONDS = /^(\d+(?:\.\d+)?)s?$/;
 const CLOCK = /^(?:(\d+):)?(\d{1,}):(\d{2}(?:\.\d+)?)$/;
 const FRAMES = /^(\d+)f$/;
+const BARS = /^(\d+)\|(\d+(?:\.\d+)?)$/;
 
 /**
- * Reads a time as people type it: `5`, `5s`, `0.25`, `0:05`, `0:05.250`, `1:02:03`, `220500f`.
- * Times become the nearest frame.
+ * Reads a time as people type it: `5`, `5s`, `0.25`, `0:05`, `0:05.250`, `1:02:03`, `220500f`,
+ * and, when a tempo is set, `2|1` (bar and beat, counted from 1). Times become the nearest frame.
  * @throws bad-time for anything else, with what is ambiguous about it where that can be told.
  */
-export function parseTime(text: string, rateHz: number): UnderstoodTime {
+export function parseTime(text: string, rateHz: number, tempo?: Tempo | null): UnderstoodTime {
   const typed = text.trim();
   const frames = FRAMES.exec(typed);
   if (frames) return atFrame(Number(frames[1]), rateHz);
@@ -29,6 +31,18 @@ export function parseTime(text: string, rateHz: number): UnderstoodTime {
       return atFrame(Math.round(total * rateHz), rateHz);
     }
   }
+  const bars = BARS.exec(typed);
+  if (bars && tempo) {
+    const [bar, beat] = [Number(bars[1]), Number(bars[2])];
+    if (bar >= 1 && beat >= 1 && beat < tempo.beatsPerBar + 1) {
+      return atFrame(frameOfBar(bar, beat, tempo, rateHz), rateHz);
+    }
+    throw new BijouError(
+      'bad-time',
+      `"${typed}" is not a place: bars count from 1, and a bar has the beats 1 to ${tempo.beatsPerBar}.`,
+      HINT,
+    );
+  }
   throw new BijouError('bad-time', `"${typed}" is not a time. ${reason(typed)}`, HINT);
 }
 
@@ -36,6 +50,7 @@ const HINT = 'Write seconds (5 or 0.25), minutes and seconds (0:05.250) or frame
 
 function reason(typed: string): string {
   if (typed === '') return 'Nothing was typed.';
+  if (BARS.test(typed)) return 'Bars and beats need a tempo: set one first.';
   if (typed.startsWith('-')) return 'A time cannot be negative.';
   if (typed.includes(',')) return 'A comma may mean a decimal point or thousands; use a point.';
   if (/^\d*:\d$/.test(typed))

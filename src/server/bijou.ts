@@ -13,11 +13,13 @@ import { buildHandler } from './services/building';
 import { cleanUpService } from './services/cleanUp';
 import { editService } from './services/edits';
 import { intakeService } from './services/intakes';
+import { joinService } from './services/joins';
 import { packService } from './services/packs';
+import { shapingService } from './services/shaping';
 import { readHandler, soundService } from './services/sounds';
 import { unpackHandler } from './services/unpacking';
 import { worryService } from './services/worries';
-import { threadCount, WorkerPool } from './work/pool';
+import { ListeningThread, threadCount, WorkerPool } from './work/pool';
 
 /** Everything behind the surfaces, over one data folder. */
 export async function openBijou(dataDir: string, options: { worker?: string } = {}) {
@@ -27,25 +29,33 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
   const store = new FileStore(dataDir);
   await store.prepare();
   let pool: WorkerPool | null = null;
+  let listener: ListeningThread | null = null;
   const listeners = new EventEmitter().setMaxListeners(0);
   const tell = (projectId: number, event: ProjectEvent) => listeners.emit(String(projectId), event);
   const context: Context = {
     db,
     store,
     pool: () => (pool ??= new WorkerPool(options.worker)),
-    changed: (projectId) => void tell(projectId, { kind: 'changed' }),
+    listener: () => (listener ??= new ListeningThread(options.worker)),
+    changed(projectId) {
+      joins.follow(projectId);
+      tell(projectId, { kind: 'changed' });
+    },
     pump: () => runner.pump(),
   };
   const edits = editService(context);
   const sounds = soundService(context, edits);
   const intakes = intakeService(context, sounds, edits);
   const packs = packService(context);
+  const listening = listeningService(context);
+  const joins = joinService(context, edits);
   const runner = new JobRunner(
     db.jobs,
     {
       read: readHandler(context),
       build: buildHandler(context),
       unpack: unpackHandler(context, intakes.settle),
+      join: joins.handler(listening),
     },
     {
       changed: context.changed,
@@ -56,6 +66,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     threadCount(),
   );
   runner.start();
+  for (const { id } of db.projects.all()) joins.follow(id);
 
   /** @throws not-found */
   function projectById(id: number) {
@@ -83,7 +94,9 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     intakes,
     cleaning: cleanUpService(context),
     packs,
-    listening: listeningService(context),
+    shaping: shapingService(context, edits),
+    joins,
+    listening,
     projectById,
     /** Everything that the stations show. @throws not-found */
     projectState: (projectId: number): ProjectState => ({
@@ -120,6 +133,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     async close(): Promise<void> {
       await runner.stop();
       await pool?.close();
+      await listener?.close();
       db.close();
       unlock();
     },

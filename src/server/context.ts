@@ -1,6 +1,6 @@
 import type { Database } from './db';
 import type { FileStore } from './files/store';
-import type { WorkerPool } from './work/pool';
+import type { ListeningThread, WorkerPool } from './work/pool';
 
 /** What the services share. */
 export interface Context {
@@ -8,6 +8,8 @@ export interface Context {
   store: FileStore;
   /** Made when the first job needs it: most commands never start a thread. */
   pool: () => WorkerPool;
+  /** Likewise. */
+  listener: () => ListeningThread;
   /** Says that something of a project is other than before. */
   changed: (projectId: number) => void;
   /** Makes the job queue look for new jobs. */

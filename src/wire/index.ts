@@ -6,9 +6,11 @@ import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { LeftOutReason } from '@/core/collect/arrivals';
+import type { Join, PlacedPart } from '@/core/join/plan';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Worry } from '@/core/measure/worries';
 import type { Recipe } from '@/core/recipe/types';
+import type { Tempo } from '@/core/tempo';
 
 export interface Project {
   id: number;
@@ -50,9 +52,22 @@ export interface Sound {
   folder: string;
   /** The sound that this file may replace, while nobody has decided. */
   replaces: number | null;
+  /** Bars and beats, where somebody has set them. */
+  tempo: Tempo | null;
+  /** For a sound that was joined of others: of which, and how. */
+  join: Join | null;
+  /** What its present source was joined of. */
+  joined: Joined | null;
   /** The small picture of the list; null for sounds that were read before there was one. */
   thumbnail: string | null;
   revision: number;
+}
+
+/** What a joined sound was made of when it was made. */
+export interface Joined {
+  /** Tells whether it is still what its parts would make. */
+  key: string;
+  placed: Pick<PlacedPart, 'name' | 'startFrame' | 'frames'>[];
 }
 
 export interface ListedWorry extends Worry {
@@ -68,6 +83,13 @@ export interface SetAside {
   sourceSha256: string;
 }
 
+/** A click that was found, in the sound in front of the declick. */
+export interface ClickPlace {
+  channel: number;
+  startFrame: number;
+  frames: number;
+}
+
 /** What people can change of a sound, alone or of many at once. */
 export interface SoundEdit {
   soundId: number;
@@ -75,7 +97,31 @@ export interface SoundEdit {
   group?: string;
   labels?: string[];
   note?: string;
+  tempo?: Tempo | null;
   removed?: boolean;
+}
+
+/** One change in the history of a sound. */
+export interface HistoryEntry {
+  id: number;
+  title: string;
+  madeAt: string;
+  undone: boolean;
+}
+
+/** A recipe that was saved under a name; its frames are of the rate. */
+export interface SavedRecipe {
+  id: number;
+  name: string;
+  recipe: Recipe;
+  rateHz: number;
+  savedAt: string;
+}
+
+/** What came of applying a recipe to many sounds. */
+export interface Applied {
+  changed: number;
+  failed: { soundId: number; name: string; message: string }[];
 }
 
 /** What became of a file that came in. */
@@ -164,14 +210,14 @@ export interface PackLine {
   outputs: (Output & { upToDate: boolean })[];
 }
 
-export type JobKind = 'read' | 'build' | 'unpack';
+export type JobKind = 'read' | 'build' | 'unpack' | 'join';
 
 /** A queued or running piece of work. */
 export interface Job {
   id: number;
   projectId: number;
   kind: JobKind;
-  /** The sound that is read, the output that is made, or the arrival that is unpacked. */
+  /** The sound that is read or joined, the output that is made, or the arrival that is unpacked. */
   subjectId: number;
   state: WorkState;
   /** 0 … 1 */

@@ -5,6 +5,7 @@ import { writeSound } from '@/core/formats/write';
 import { BijouError } from '@/core/errors';
 import { probe } from '@/core/measure/probe';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import type { Step, StepTools } from '@/core/recipe/types';
 import { sine } from './signals';
@@ -75,17 +76,21 @@ export async function refusal(bytes: Uint8Array): Promise<BijouError> {
   throw new Error(`expected a BijouError, got ${String(error)}`);
 }
 
-/** Applies steps to whole channels. */
-export function rendered(
+/** A sound of whole channels behind steps, to be read from any frame on. */
+export function shaped(
   steps: Step[],
   channels: Float32Array[],
   blockFrames?: number,
   rateHz = 8_000,
   tools?: StepTools,
 ) {
-  const shape = { rateHz, channelCount: channels.length, frames: channels[0]!.length };
-  const open = () => pcmFromChannels(channels, rateHz, blockFrames ? { blockFrames } : {});
-  return applyRecipe({ version: 1, steps }, { shape, open }, tools);
+  const source = sourceFromChannels(channels, rateHz, blockFrames ? { blockFrames } : {});
+  return applyRecipe({ version: 1, steps }, source, tools);
+}
+
+/** Applies steps to whole channels. */
+export async function rendered(...how: Parameters<typeof shaped>) {
+  return streamOf(await shaped(...how));
 }
 
 export const step = (kind: string, params: Record<string, unknown> = {}): Step => ({

@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { memorySource } from '@/core/bytes/source';
-import { trim } from '@/core/dsp/trim';
+import { trim } from '@/core/dsp/splice';
 import { LevelMeter } from '@/core/measure/level';
 import { PyramidBuilder, readColumns } from '@/core/measure/pyramid';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe, Step } from '@/core/recipe/types';
 import type { ChannelMode } from '@/core/recipe/steps/channels';
@@ -22,8 +23,8 @@ test('trim is a slice, whatever the blocks', async () => {
       async (frames, blockFrames, a, b) => {
         const [start, end] = [a % frames, b % frames].sort((x, y) => x - y) as [number, number];
         const sound = stereo(frames);
-        const pcm = pcmFromChannels(sound, 8_000, { blockFrames });
-        const kept = await collectChannels(trim(pcm, start, end + 1));
+        const source = sourceFromChannels(sound, 8_000, { blockFrames });
+        const kept = await collectChannels(streamOf(trim(source, start, end + 1)));
         expect(kept).toEqual(sound.map((channel) => channel.slice(start, end + 1)));
       },
     ),
@@ -31,11 +32,15 @@ test('trim is a slice, whatever the blocks', async () => {
 });
 
 test('trim refuses a span outside the sound', async () => {
-  const whole = () => pcmFromChannels(stereo(100), 8_000);
-  await expect(collectChannels(trim(whole(), 100, null))).rejects.toMatchObject({
-    code: 'bad-span',
-  });
-  await expect(collectChannels(trim(whole(), 50, 101))).rejects.toMatchObject({ code: 'bad-span' });
+  const whole = sourceFromChannels(stereo(100), 8_000);
+  for (const [start, end] of [
+    [100, 101],
+    [50, 101],
+  ] as const) {
+    await expect(collectChannels(streamOf(trim(whole, start, end)))).rejects.toMatchObject({
+      code: 'bad-span',
+    });
+  }
 });
 
 test('channel changes are exact', async () => {

@@ -5,32 +5,10 @@ import type { Warning } from '@/core/formats/types';
 import { measureLevels } from '@/core/measure/levels';
 import { collectChannels } from '@/core/pcm/pcm';
 import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
-import { plainTools, type Step } from '@/core/recipe/types';
+import { plainTools } from '@/core/recipe/types';
 import { applySteps, rendered, step } from './files';
+import { everyStep } from './everyStep';
 import { errorDb, noise, sine } from './signals';
-
-/** Every kind of step with parameters that fit a stereo sound of at least 2,000 frames. */
-const everyStep: Step[] = [
-  step('keep', { startFrame: 100, endFrame: 1_900 }),
-  step('cut', { startFrame: 200, endFrame: 700 }),
-  step('cut', { startFrame: 200, endFrame: 700, crossfadeFrames: 64 }),
-  step('blank', { startFrame: 10, endFrame: 600 }),
-  step('silence', { atFrame: 333, frames: 500 }),
-  step('fade-in', { frames: 400, shape: 's' }),
-  step('fade-out', { frames: 400, shape: 'equal-power' }),
-  step('gain', { gainDb: -6 }),
-  step('normalise', { to: 'peak', target: -3 }),
-  step('normalise', { to: 'true-peak', target: -1 }),
-  step('channels', { mode: 'swap' }),
-  step('channels', { mode: 'mix' }),
-  step('polarity'),
-  step('offset'),
-  step('reverse'),
-  step('declick'),
-  step('relabel', { rateHz: 11_025 }),
-  step('speed', { factor: 1.25 }),
-  step('resample', { rateHz: 12_000 }),
-];
 
 test.each(everyStep.map((one) => [JSON.stringify([one.kind, one.params]), one] as const))(
   '%s gives the shape that it states, whatever the blocks',

@@ -150,8 +150,8 @@ test('a clean-up says what it frees, frees it, and begins the history anew', asy
   const stored = await storedFiles(folder);
   for (const { sourceSha256 } of bijou.sounds.ofProject(project)) {
     expect(stored).toContain(sourceSha256);
-    const heard = await bijou.listening.samples(sourceSha256, 0, 100);
-    expect(heard.bytes.length).toBe(400);
+    const heard = await bijou.listening.samples({ sha256: sourceSha256 }, 0, 100);
+    expect(heard.samples.length).toBe(100);
   }
   expect(() => bijou.sounds.byId(removed)).toThrow(/not there/);
 });

@@ -22,7 +22,7 @@ async function runnerWith(run: JobHandler['run']) {
   };
   const runner = new JobRunner(
     db.jobs,
-    { read: handler, build: handler, unpack: { ...handler, usesThread: false } },
+    { read: handler, build: handler, join: handler, unpack: { ...handler, usesThread: false } },
     { changed: () => undefined, progressed: () => undefined },
     () => join(folder, `part-${Math.random()}`),
     2,
@@ -96,6 +96,7 @@ test('stopping puts running jobs back into the queue, and the next start does th
       },
       build: {} as JobHandler,
       unpack: {} as JobHandler,
+      join: {} as JobHandler,
     },
     { changed: () => undefined, progressed: () => undefined },
     () => '',

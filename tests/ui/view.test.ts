@@ -29,6 +29,9 @@ const sound: Sound = {
   folder: '',
   replaces: null,
   thumbnail: null,
+  tempo: null,
+  join: null,
+  joined: null,
   revision: 1,
   facts: {
     ...unmeasured,

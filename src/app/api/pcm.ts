@@ -1,3 +1,4 @@
+import type { Heard } from '@/server/work/listen';
 import { whole } from './answer';
 
 /** The span that a request for samples asks for, in frames. */
@@ -11,21 +12,21 @@ export function pcmSpan(request: Request) {
 }
 
 /** Interleaved float32 samples, with rate and channels in the headers. */
-export function pcmResponse({
-  rateHz,
-  channels,
-  bytes,
-}: {
-  rateHz: number;
-  channels: number;
-  bytes: Buffer<ArrayBuffer>;
-}): Response {
-  return new Response(bytes, {
+export function pcmResponse({ rateHz, channels, samples }: Heard): Response {
+  return binary(samples, { 'X-Rate-Hz': String(rateHz), 'X-Channels': String(channels) });
+}
+
+/** Numbers as they lie in memory, little-endian. */
+export function binary(
+  numbers: Float32Array | Uint8Array,
+  headers: Record<string, string> = {},
+): Response {
+  const bytes = new Uint8Array(numbers.buffer, numbers.byteOffset, numbers.byteLength);
+  return new Response(bytes as Uint8Array<ArrayBuffer>, {
     headers: {
       'Content-Type': 'application/octet-stream',
-      'X-Rate-Hz': String(rateHz),
-      'X-Channels': String(channels),
       'Cache-Control': 'no-store',
+      ...headers,
     },
   });
 }

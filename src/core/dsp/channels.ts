@@ -1,23 +1,23 @@
 import { BijouError } from '../errors';
-import type { Block, PcmStream } from '../pcm/pcm';
+import type { Block } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 import { speakersOf, type Speaker } from '../pcm/speakers';
 
 /** One row of gains per channel that comes out, one gain per channel that goes in. */
 export type Matrix = readonly (readonly number[])[];
 
 /** Multiplies every frame by a matrix. A row of one 1 and zeros passes a channel on untouched. */
-export function mixChannels(pcm: PcmStream, matrix: Matrix): PcmStream {
+export function mixChannels(source: PcmSource, matrix: Matrix): PcmSource {
   const copied = matrix.map(copiedChannel);
-  async function* blocks(): AsyncGenerator<Block> {
-    for await (const block of pcm.blocks) {
-      yield matrix.map((gains, row) => block[copied[row]!] ?? mixed(block, gains));
-    }
-  }
   return {
-    ...pcm,
+    ...source,
     channelCount: matrix.length,
-    gridBits: copied.every((channel) => channel >= 0) ? pcm.gridBits : null,
-    blocks: blocks(),
+    gridBits: copied.every((channel) => channel >= 0) ? source.gridBits : null,
+    async *from(startFrame) {
+      for await (const block of source.from(startFrame)) {
+        yield matrix.map((gains, row) => block[copied[row]!] ?? mixed(block, gains));
+      }
+    },
   };
 }
 

@@ -1,11 +1,13 @@
-import { blockFrames, type Block, type PcmStream } from '../pcm/pcm';
+import { BijouError } from '../errors';
+import { blockFrames, type PcmStream } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 import { interpolate, predictor, residual } from './autoregression';
 
-/** One place that was mended. */
-export interface Mended {
+/** One place that is to be mended, with what belongs there. */
+export interface Click {
   channel: number;
   startFrame: number;
-  frames: number;
+  samples: Float32Array;
 }
 
 export interface DeclickOptions {
@@ -15,7 +17,10 @@ export interface DeclickOptions {
   mostFrames: number;
 }
 
-export const declickDefaults: DeclickOptions = { threshold: 14, mostFrames: 64 };
+/** No click is longer than this. */
+const LONGEST = 64;
+
+export const declickDefaults: DeclickOptions = { threshold: 14, mostFrames: LONGEST };
 
 /** Frames that are looked at together, and those around them that are only context. */
 const STEP = 2_048;
@@ -24,29 +29,61 @@ const ORDER = 24;
 /** Unforeseen amplitudes below this are never clicks: they could not be heard. */
 const LEAST = 0.002;
 
+/** More than this in one sound are not clicks but the sound. */
+const MOST_CLICKS = 100_000;
+
 /**
  * Finds impulses by what linear prediction does not foresee, and interpolates them from both sides.
- * Everything else passes bit for bit. `onMended` is told of each place.
+ * @throws not-legal when there are so many that they cannot be clicks.
  */
-export function declick(
-  pcm: PcmStream,
-  options: DeclickOptions,
-  onMended: (place: Mended) => void,
-): PcmStream {
-  async function* blocks(): AsyncGenerator<Block> {
-    const menders = Array.from(
-      { length: pcm.channelCount },
-      (_, channel) =>
-        new Mender(options, (startFrame, frames) => onMended({ channel, startFrame, frames })),
-    );
-    for await (const block of pcm.blocks) {
-      const out = block.map((channel, c) => menders[c]!.push(channel));
-      if (blockFrames(out) > 0) yield out;
-    }
-    const rest = menders.map((mender) => mender.finish());
-    if (blockFrames(rest) > 0) yield rest;
+export async function findClicks(pcm: PcmStream, options: DeclickOptions): Promise<Click[]> {
+  const found: Click[] = [];
+  const menders = Array.from(
+    { length: pcm.channelCount },
+    (_, channel) =>
+      new Mender(options, (startFrame, samples) => found.push({ channel, startFrame, samples })),
+  );
+  for await (const block of pcm.blocks) {
+    block.forEach((channel, c) => menders[c]!.push(channel));
+    if (found.length > MOST_CLICKS) throw tooMany();
   }
-  return { ...pcm, gridBits: null, blocks: blocks() };
+  for (const mender of menders) mender.finish();
+  return found.sort((a, b) => a.startFrame - b.startFrame);
+}
+
+/** Puts in what was found to belong there; everything else passes bit for bit. `clicks` in order of time. */
+export function mendClicks(source: PcmSource, clicks: readonly Click[]): PcmSource {
+  if (clicks.length === 0) return source;
+  return {
+    ...source,
+    gridBits: null,
+    async *from(startFrame) {
+      let at = startFrame;
+      let next = 0;
+      for await (const block of source.from(startFrame)) {
+        const end = at + blockFrames(block);
+        while (next < clicks.length && clicks[next]!.startFrame + LONGEST <= at) next++;
+        const out = [...block];
+        for (let i = next; i < clicks.length && clicks[i]!.startFrame < end; i++) {
+          const { channel, startFrame: first, samples } = clicks[i]!;
+          if (out[channel] === block[channel]) out[channel] = block[channel]!.slice();
+          samples.forEach((x, n) => {
+            if (first + n >= at && first + n < end) out[channel]![first + n - at] = x;
+          });
+        }
+        yield out;
+        at = end;
+      }
+    },
+  };
+}
+
+function tooMany(): BijouError {
+  return new BijouError(
+    'not-legal',
+    'So much of this sound is sudden that clicks cannot be told from it.',
+    'Raise the threshold, or take the step out.',
+  );
 }
 
 /** One channel: holds back what still lacks its context. */
@@ -60,35 +97,33 @@ class Mender {
 
   constructor(
     private readonly options: DeclickOptions,
-    private readonly onMended: (startFrame: number, frames: number) => void,
+    private readonly onFound: (startFrame: number, samples: Float32Array) => void,
   ) {}
 
-  push(samples: Float32Array): Float32Array {
+  push(samples: Float32Array): void {
     const joined = new Float32Array(this.held.length + samples.length);
     joined.set(this.held);
     joined.set(samples, this.held.length);
     this.held = joined;
     const steps = Math.max(0, Math.floor((joined.length - 2 * CONTEXT) / STEP));
-    return this.run(steps * STEP);
+    this.run(steps * STEP);
   }
 
-  finish(): Float32Array {
+  finish(): void {
     const left = this.held.length - CONTEXT;
     const padded = new Float32Array(this.held.length + CONTEXT);
     padded.set(this.held);
     this.held = padded;
-    return this.run(left);
+    this.run(left);
   }
 
-  private run(frames: number): Float32Array {
+  private run(frames: number): void {
     for (let done = 0; done < frames; done += STEP) {
       const count = Math.min(STEP, frames - done);
       this.mend(this.held.subarray(done, done + CONTEXT + count + CONTEXT), this.at + done, count);
     }
-    const out = this.held.slice(CONTEXT, CONTEXT + frames);
     this.held = this.held.slice(frames);
     this.at += frames;
-    return out;
   }
 
   /** Mends `count` frames that lie behind `CONTEXT` frames of `span`, in place. */
@@ -105,7 +140,7 @@ class Mender {
       interpolate(signal, a, start, frames);
       for (let i = start; i < start + frames; i++) span[i] = signal[i]!;
       this.mendedUpTo = frame + frames;
-      this.onMended(frame, frames);
+      this.onFound(frame, span.slice(start, start + frames));
     }
   }
 
@@ -146,6 +181,25 @@ function rms(part: Float64Array): number {
 }
 
 function median(values: Float64Array): number {
-  const sizes = values.map(Math.abs).sort();
-  return sizes[sizes.length >> 1] ?? 0;
+  return smallest(values.map(Math.abs), values.length >> 1);
+}
+
+/** The value that would stand at place `n` if all were sorted (Hoare's selection); reorders `values`. */
+function smallest(values: Float64Array, n: number): number {
+  let [low, high] = [0, values.length - 1];
+  while (low < high) {
+    const pivot = values[n]!;
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (values[i]! < pivot) i++;
+      while (values[j]! > pivot) j--;
+      if (i > j) continue;
+      [values[i], values[j]] = [values[j]!, values[i]!];
+      i++;
+      j--;
+    }
+    if (j < n) low = i;
+    if (n < i) high = j;
+  }
+  return values[n] ?? 0;
 }

@@ -1,4 +1,4 @@
-import type { PcmStream } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 import { mapSamples } from './level';
 
 /** How a fade-in rises: from 0 at 0 to 1 at 1. A fade-out is the same, read from its end. */
@@ -19,22 +19,25 @@ const PLUS_ZERO = 0;
 
 export type FadeShape = keyof typeof fadeShapes;
 
-/** The first frame is exactly 0; the first frame behind the fade is untouched. */
-export function fadeIn(pcm: PcmStream, frames: number, shape: FadeShape): PcmStream {
-  const { rise } = fadeShapes[shape];
-  return mapSamples(pcm, (x, _, at) => (at >= frames ? x : x * rise(at / frames) + PLUS_ZERO));
+/** How loud frame `at` of a fade-in over `frames` frames is left: the first is exactly 0. */
+export function fadeInGain(at: number, frames: number, shape: FadeShape): number {
+  return at >= frames ? 1 : fadeShapes[shape].rise(at / frames);
 }
 
-/** The last frame, number `total` − 1, is exactly 0. */
-export function fadeOut(
-  pcm: PcmStream,
-  total: number,
-  frames: number,
-  shape: FadeShape,
-): PcmStream {
-  const { rise } = fadeShapes[shape];
-  const start = total - frames;
-  return mapSamples(pcm, (x, _, at) =>
-    at < start ? x : x * rise((total - 1 - at) / frames) + PLUS_ZERO,
+/** How loud frame `at` of `total` is left by a fade-out: the last, number `total` − 1, is exactly 0. */
+export function fadeOutGain(at: number, total: number, frames: number, shape: FadeShape): number {
+  return at < total - frames ? 1 : fadeShapes[shape].rise((total - 1 - at) / frames);
+}
+
+export function fadeIn(source: PcmSource, frames: number, shape: FadeShape): PcmSource {
+  return mapSamples(source, (x, _, at) =>
+    at >= frames ? x : x * fadeInGain(at, frames, shape) + PLUS_ZERO,
+  );
+}
+
+export function fadeOut(source: PcmSource, frames: number, shape: FadeShape): PcmSource {
+  const start = source.frames - frames;
+  return mapSamples(source, (x, _, at) =>
+    at < start ? x : x * fadeOutGain(at, source.frames, frames, shape) + PLUS_ZERO,
   );
 }

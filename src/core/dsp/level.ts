@@ -1,45 +1,49 @@
-import type { Block, PcmStream } from '../pcm/pcm';
+import type { PcmStream } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 
-/** A stream whose every sample goes through `change`, which gets the channel and the frame's place. */
+/** A source whose every sample goes through `change`, which gets the channel and the frame's place. */
 export function mapSamples(
-  pcm: PcmStream,
+  source: PcmSource,
   change: (x: number, channel: number, frame: number) => number,
   gridBits: number | null = null,
-): PcmStream {
-  async function* blocks(): AsyncGenerator<Block> {
-    let at = 0;
-    for await (const block of pcm.blocks) {
-      const from = at;
-      yield block.map((channel, c) => {
-        const out = new Float32Array(channel.length);
-        for (let i = 0; i < out.length; i++) out[i] = change(channel[i]!, c, from + i);
-        return out;
-      });
-      at += block[0]?.length ?? 0;
-    }
-  }
-  return { ...pcm, gridBits, blocks: blocks() };
+): PcmSource {
+  return {
+    ...source,
+    gridBits,
+    async *from(startFrame) {
+      let at = startFrame;
+      for await (const block of source.from(startFrame)) {
+        const first = at;
+        yield block.map((channel, c) => {
+          const out = new Float32Array(channel.length);
+          for (let i = 0; i < out.length; i++) out[i] = change(channel[i]!, c, first + i);
+          return out;
+        });
+        at += block[0]?.length ?? 0;
+      }
+    },
+  };
 }
 
 function amplitude(db: number): number {
   return 10 ** (db / 20);
 }
 
-export function gain(pcm: PcmStream, gainDb: number): PcmStream {
-  if (gainDb === 0) return pcm;
+export function gain(source: PcmSource, gainDb: number): PcmSource {
+  if (gainDb === 0) return source;
   const factor = amplitude(gainDb);
-  return mapSamples(pcm, (x) => x * factor);
+  return mapSamples(source, (x) => x * factor);
 }
 
 /** Turns every sample's sign: exact, but for the most negative integer, which becomes full scale. */
-export function invertPolarity(pcm: PcmStream): PcmStream {
-  return mapSamples(pcm, (x) => -x, pcm.gridBits);
+export function invertPolarity(source: PcmSource): PcmSource {
+  return mapSamples(source, (x) => -x, source.gridBits);
 }
 
 /** Takes each channel's own constant offset out. */
-export function removeOffset(pcm: PcmStream, offsets: readonly number[]): PcmStream {
-  if (offsets.every((offset) => offset === 0)) return pcm;
-  return mapSamples(pcm, (x, channel) => x - (offsets[channel] ?? 0));
+export function removeOffset(source: PcmSource, offsets: readonly number[]): PcmSource {
+  if (offsets.every((offset) => offset === 0)) return source;
+  return mapSamples(source, (x, channel) => x - (offsets[channel] ?? 0));
 }
 
 /** Mean of each channel. */

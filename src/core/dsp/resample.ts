@@ -1,4 +1,5 @@
 import { blockFrames, inBlocks, type Block, type PcmStream } from '../pcm/pcm';
+import { emptyChannels, type PcmSource } from '../pcm/source';
 import { filterBank, type FilterBank } from './filterBank';
 import { runPolyphase, type Place } from './kernel/polyphase';
 
@@ -27,6 +28,25 @@ export function resample(pcm: PcmStream, toHz: number): PcmStream {
   };
 }
 
+/** The same of a sound that can be entered anywhere: from any frame on, it gives the very same frames. */
+export function resampled(source: PcmSource, toHz: number): PcmSource {
+  if (source.rateHz === toHz) return source;
+  const { rateHz, channelCount, frames } = source;
+  return {
+    rateHz: toHz,
+    channelCount,
+    frames: resampledFrames(frames, rateHz, toHz),
+    gridBits: null,
+    async *from(startFrame) {
+      const resampler = new Resampler(rateHz, toHz, channelCount, startFrame);
+      for await (const block of source.from(Math.min(frames, resampler.firstInput))) {
+        yield* inBlocks(resampler.push(block));
+      }
+      yield* inBlocks(resampler.finish());
+    },
+  };
+}
+
 /** Streaming polyphase resampler. Cutting its input into other blocks never changes its output. */
 class Resampler {
   private readonly up: number;
@@ -37,22 +57,34 @@ class Resampler {
   private heldFrames: number;
   /** Place of the next output frame: whole input frames into `held`, and `phase`/`up` of one more. */
   private at = 0;
-  private phase = 0;
-  private framesIn = 0;
-  private framesOut = 0;
+  private phase: number;
+  private framesIn: number;
+  private framesOut: number;
+  /** The first input frame that is needed. */
+  readonly firstInput: number;
 
+  /** Begins with output frame `startFrame`. */
   constructor(
     private readonly fromHz: number,
     private readonly toHz: number,
     channelCount: number,
+    startFrame = 0,
   ) {
     const divisor = gcd(fromHz, toHz);
     this.up = toHz / divisor;
     this.down = fromHz / divisor;
     this.bank = filterBank(this.up, this.down);
     const lookBack = this.bank.taps / 2 - 1;
-    this.held = Array.from({ length: channelCount }, () => new Float32Array(lookBack));
-    this.heldFrames = lookBack;
+    // A long sound times a fine ratio leaves the whole numbers that a double holds.
+    const place = BigInt(startFrame) * BigInt(this.down);
+    const centre = Number(place / BigInt(this.up));
+    this.phase = Number(place % BigInt(this.up));
+    this.firstInput = Math.max(0, centre - lookBack);
+    this.framesIn = this.firstInput;
+    this.framesOut = startFrame;
+    // In front of the sound is silence.
+    this.heldFrames = Math.max(0, lookBack - centre);
+    this.held = emptyChannels(channelCount, this.heldFrames);
   }
 
   push(block: Block): Block {

@@ -1,33 +1,15 @@
-import type { Scratch } from '../bytes/source';
-import { blockFrames, type Block, type PcmStream } from '../pcm/pcm';
+import { BLOCK_FRAMES } from '../pcm/pcm';
+import { wholeRange, type PcmSource } from '../pcm/source';
 
-/** Plays a sound backwards. Its samples are put aside first, because they come in the wrong order. */
-export function reverse(pcm: PcmStream, makeScratch: () => Promise<Scratch>): PcmStream {
-  async function* blocks(): AsyncGenerator<Block> {
-    const scratch = await makeScratch();
-    try {
-      const lengths: number[] = [];
-      for await (const block of pcm.blocks) {
-        lengths.push(blockFrames(block));
-        for (const channel of block) {
-          await scratch.write(
-            new Uint8Array(channel.buffer, channel.byteOffset, channel.byteLength).slice(),
-          );
-        }
+/** Plays a sound backwards. */
+export function reverse(source: PcmSource): PcmSource {
+  return {
+    ...source,
+    async *from(startFrame) {
+      for (let end = source.frames - startFrame; end > 0; end -= BLOCK_FRAMES) {
+        const block = await wholeRange(source, Math.max(0, end - BLOCK_FRAMES), end);
+        yield block.map((channel) => channel.reverse());
       }
-      let end = scratch.size;
-      for (const frames of lengths.reverse()) {
-        const bytes = frames * 4;
-        end -= bytes * pcm.channelCount;
-        const whole = await scratch.read(end, bytes * pcm.channelCount);
-        yield Array.from({ length: pcm.channelCount }, (_, c) => {
-          const channel = new Float32Array(whole.slice(c * bytes, (c + 1) * bytes).buffer);
-          return channel.reverse();
-        });
-      }
-    } finally {
-      await scratch.free();
-    }
-  }
-  return { ...pcm, blocks: blocks() };
+    },
+  };
 }

@@ -1,5 +1,5 @@
-import type { PcmStream } from '../pcm/pcm';
-import { resample, resampledFrames } from './resample';
+import type { PcmSource } from '../pcm/source';
+import { resampled, resampledFrames } from './resample';
 
 /** Factors are held to millionths, so that lengths follow from whole numbers. */
 const PARTS = 1_000_000;
@@ -10,12 +10,12 @@ export function spedFrames(frames: number, factor: number): number {
 }
 
 /** Faster (factor above 1) or slower, the pitch along with it, at the same rate. */
-export function changeSpeed(pcm: PcmStream, factor: number): PcmStream {
-  const faster = { ...pcm, rateHz: Math.round(factor * PARTS) };
-  return { ...resample(faster, PARTS), rateHz: pcm.rateHz };
+export function changeSpeed(source: PcmSource, factor: number): PcmSource {
+  const faster = { ...source, rateHz: Math.round(factor * PARTS) };
+  return { ...resampled(faster, PARTS), rateHz: source.rateHz };
 }
 
 /** States another rate for the same frames: the cure for a wrong label. */
-export function relabel(pcm: PcmStream, rateHz: number): PcmStream {
-  return { ...pcm, rateHz };
+export function relabel(source: PcmSource, rateHz: number): PcmSource {
+  return { ...source, rateHz };
 }

@@ -1,38 +1,35 @@
-import { BLOCK_FRAMES, blockFrames, sliceBlock, type Block, type PcmStream } from '../pcm/pcm';
+import type { Block } from '../pcm/pcm';
+import {
+  madePiece,
+  pieced,
+  pieceOf,
+  range,
+  silentPiece,
+  wholeRange,
+  type PcmSource,
+  type Piece,
+} from '../pcm/source';
 import { mapSamples } from './level';
 
-/** Silence of `frames` frames in front of frame `at`. */
-export function insertSilence(pcm: PcmStream, at: number, frames: number): PcmStream {
-  async function* blocks(): AsyncGenerator<Block> {
-    let place = 0;
-    let isOpen = true;
-    for await (const block of pcm.blocks) {
-      const end = place + blockFrames(block);
-      if (isOpen && at < end) {
-        if (at > place) yield sliceBlock(block, 0, at - place);
-        yield* silence(pcm.channelCount, frames);
-        yield sliceBlock(block, at - place, blockFrames(block));
-        isOpen = false;
-      } else {
-        yield block;
-      }
-      place = end;
-    }
-    if (isOpen) yield* silence(pcm.channelCount, frames);
-  }
-  return { ...pcm, frames: pcm.frames === null ? null : pcm.frames + frames, blocks: blocks() };
+/** Keeps the frames from `startFrame` up to, not including, `endFrame`. */
+export function trim(source: PcmSource, startFrame: number, endFrame: number): PcmSource {
+  const frames = endFrame - startFrame;
+  return { ...source, frames, from: (skip) => range(source, startFrame + skip, endFrame) };
 }
 
-function* silence(channelCount: number, frames: number): Generator<Block> {
-  for (let left = frames; left > 0; left -= BLOCK_FRAMES) {
-    const length = Math.min(left, BLOCK_FRAMES);
-    yield Array.from({ length: channelCount }, () => new Float32Array(length));
-  }
+/** Silence of `frames` frames in front of frame `at`. */
+export function insertSilence(source: PcmSource, at: number, frames: number): PcmSource {
+  return joined(source, [
+    pieceOf(source, 0, at),
+    silentPiece(source.channelCount, frames),
+    pieceOf(source, at, source.frames),
+  ]);
 }
 
 /** Makes the span silent; everything else stays where it is. */
-export function blank(pcm: PcmStream, startFrame: number, endFrame: number): PcmStream {
-  return mapSamples(pcm, (x, _, at) => (at >= startFrame && at < endFrame ? 0 : x), pcm.gridBits);
+export function blank(source: PcmSource, startFrame: number, endFrame: number): PcmSource {
+  const isIn = (at: number) => at >= startFrame && at < endFrame;
+  return mapSamples(source, (x, _, at) => (isIn(at) ? 0 : x), source.gridBits);
 }
 
 /**
@@ -41,42 +38,26 @@ export function blank(pcm: PcmStream, startFrame: number, endFrame: number): Pcm
  * same with and without.
  */
 export function cutOut(
-  pcm: PcmStream,
+  source: PcmSource,
   startFrame: number,
   endFrame: number,
   crossfadeFrames = 0,
-): PcmStream {
+): PcmSource {
   const overlap = Math.min(crossfadeFrames, startFrame, endFrame - startFrame);
-  async function* blocks(): AsyncGenerator<Block> {
-    const fading = held(pcm.channelCount, overlap);
-    const rising = held(pcm.channelCount, overlap);
-    let at = 0;
-    let isClosed = overlap === 0;
-    for await (const block of pcm.blocks) {
-      const end = at + blockFrames(block);
-      const part = (from: number, to: number) =>
-        sliceBlock(block, Math.max(from, at) - at, Math.min(to, end) - at);
-      const keep = (into: Float32Array[], from: number, to: number) => {
-        if (from >= end || to <= at) return;
-        part(from, to).forEach((channel, c) => into[c]!.set(channel, Math.max(from, at) - from));
-      };
-      keep(fading, startFrame - overlap, startFrame);
-      keep(rising, endFrame - overlap, endFrame);
-      if (at < startFrame - overlap) yield part(at, startFrame - overlap);
-      if (!isClosed && end >= endFrame) {
-        yield crossfaded(fading, rising);
-        isClosed = true;
-      }
-      if (end > endFrame) yield part(endFrame, end);
-      at = end;
-    }
-  }
-  const frames = pcm.frames === null ? null : pcm.frames - (endFrame - startFrame);
-  return { ...pcm, frames, gridBits: overlap > 0 ? null : pcm.gridBits, blocks: blocks() };
+  const seam = madePiece(overlap, async () =>
+    crossfaded(
+      await wholeRange(source, startFrame - overlap, startFrame),
+      await wholeRange(source, endFrame - overlap, endFrame),
+    ),
+  );
+  const before = pieceOf(source, 0, startFrame - overlap);
+  const whole = joined(source, [before, seam, pieceOf(source, endFrame, source.frames)]);
+  return { ...whole, gridBits: overlap > 0 ? null : source.gridBits };
 }
 
-function held(channelCount: number, frames: number): Float32Array[] {
-  return Array.from({ length: channelCount }, () => new Float32Array(frames));
+function joined(like: PcmSource, pieces: readonly Piece[]): PcmSource {
+  const frames = pieces.reduce((sum, piece) => sum + piece.frames, 0);
+  return { ...like, frames, from: (startFrame) => pieced(pieces, startFrame) };
 }
 
 function crossfaded(fading: Block, rising: Block): Block {

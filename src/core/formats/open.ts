@@ -69,6 +69,11 @@ export function isMeantAsSound(head: Uint8Array, fileName: string): boolean {
   );
 }
 
+/** Whether a file holds plain samples, which can be entered at any frame at once. */
+export function isPlainWav({ container, codec }: { container: string; codec: string }): boolean {
+  return container === 'wav' && codec !== 'ima-adpcm';
+}
+
 /** Formats other than MP3 that may stand behind an ID3 tag. */
 const readsTagged = new Set(['flac', 'adts']);
 

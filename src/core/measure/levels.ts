@@ -10,14 +10,26 @@ export interface WholeLevels {
   lufs: number | null;
 }
 
-/** Reads a stream to its end. */
-export async function measureLevels(pcm: PcmStream): Promise<WholeLevels> {
-  const level = new LevelMeter(pcm.channelCount);
-  const truePeak = new TruePeakMeter(pcm.rateHz, pcm.channelCount);
-  const loudness = new LoudnessMeter(pcm.rateHz, pcm.channelCount);
-  for await (const block of pcm.blocks) {
-    for (const meter of [level, truePeak, loudness]) meter.push(block);
-  }
-  const { peakDbfs } = level.result();
-  return { peakDbfs, ...truePeak.result(), lufs: loudness.result().lufs };
+export type LevelName = keyof WholeLevels;
+
+const all: readonly LevelName[] = ['peakDbfs', 'truePeakDbtp', 'lufs'];
+
+/** Reads a stream to its end. What is not wanted is not measured, and null. */
+export async function measureLevels(
+  pcm: PcmStream,
+  wanted: readonly LevelName[] = all,
+): Promise<WholeLevels> {
+  const meters = {
+    peakDbfs: new LevelMeter(pcm.channelCount),
+    truePeakDbtp: new TruePeakMeter(pcm.rateHz, pcm.channelCount),
+    lufs: new LoudnessMeter(pcm.rateHz, pcm.channelCount),
+  };
+  for await (const block of pcm.blocks) for (const name of wanted) meters[name].push(block);
+  const found = {
+    ...meters.peakDbfs.result(),
+    ...meters.truePeakDbtp.result(),
+    ...meters.lufs.result(),
+  };
+  const of = (name: LevelName) => (wanted.includes(name) ? found[name] : null);
+  return { peakDbfs: of('peakDbfs'), truePeakDbtp: of('truePeakDbtp'), lufs: of('lufs') };
 }

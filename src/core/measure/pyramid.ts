@@ -165,18 +165,9 @@ export async function readColumns(
   endFrame: number,
   columns: number,
 ): Promise<Column[][]> {
-  const header = await source.read(0, HEADER_BYTES);
-  const view = new DataView(header.buffer, header.byteOffset, header.byteLength);
-  if (header.length < HEADER_BYTES || view.getUint32(4, true) !== VERSION) {
-    throw new BijouError(
-      'internal',
-      'The stored waveform cannot be read.',
-      'Read the sound again.',
-    );
-  }
-  const channelCount = view.getUint32(8, true);
+  const { channelCount, frames } = await readHeader(source);
   const perColumn = (endFrame - startFrame) / columns;
-  const levels = levelLayout(view.getFloat64(12, true), channelCount);
+  const levels = levelLayout(frames, channelCount);
   const level = levels.findLast((l) => l.bucketFrames <= perColumn) ?? levels[0];
   if (!level) return Array.from({ length: channelCount }, () => []);
   const first = Math.max(0, Math.floor(startFrame / level.bucketFrames));
@@ -193,6 +184,36 @@ export async function readColumns(
       });
     }),
   );
+}
+
+/** The loudest sample of any channel in every finest bucket. */
+export async function readBucketPeaks(source: ByteSource): Promise<Float32Array> {
+  const { channelCount, frames } = await readHeader(source);
+  const [finest] = levelLayout(frames, channelCount);
+  if (!finest) return new Float32Array(0);
+  const { offset, buckets, bytes: size } = finest;
+  const bytes = (await source.read(offset, size)).slice();
+  const values = new Float32Array(bytes.buffer, 0, size >> 2);
+  const peaks = new Float32Array(buckets);
+  for (let c = 0, at = 0; c < channelCount; c++) {
+    for (let i = 0; i < buckets; i++, at += 3) {
+      peaks[i] = Math.max(peaks[i]!, -values[at]!, values[at + 1]!);
+    }
+  }
+  return peaks;
+}
+
+async function readHeader(source: ByteSource) {
+  const header = await source.read(0, HEADER_BYTES);
+  const view = new DataView(header.buffer, header.byteOffset, header.byteLength);
+  if (header.length < HEADER_BYTES || view.getUint32(4, true) !== VERSION) {
+    throw new BijouError(
+      'internal',
+      'The stored waveform cannot be read.',
+      'Read the sound again.',
+    );
+  }
+  return { channelCount: view.getUint32(8, true), frames: view.getFloat64(12, true) };
 }
 
 function joinBuckets(buckets: Float32Array, from: number, to: number): Column {

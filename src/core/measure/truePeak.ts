@@ -8,7 +8,23 @@ const TAPS = 24;
 function phasesAt(rateHz: number): number {
   return rateHz >= 176_000 ? 1 : rateHz >= 88_000 ? 2 : 4;
 }
-const banks = new Map([2, 4].map((phases) => [phases, interpolationBank(phases, TAPS)]));
+const banks = new Map(
+  [2, 4].map((phases) => {
+    const bank = interpolationBank(phases, TAPS);
+    return [phases, { bank, mostGain: mostGain(bank.coefficients) }] as const;
+  }),
+);
+
+/** No value between samples is larger than the largest sample around it times this. */
+function mostGain(coefficients: Float32Array): number {
+  const rows = Array.from({ length: coefficients.length / TAPS }, (_, row) =>
+    coefficients.subarray(row * TAPS, (row + 1) * TAPS).reduce((sum, x) => sum + Math.abs(x), 0),
+  );
+  return Math.max(...rows) * (1 + 1e-6);
+}
+
+/** Frames that are looked at together; quiet ones are passed over. */
+const STRETCH = 1_024;
 
 /** Largest amplitude between the samples, by oversampling (ITU-R BS.1770-5, annex 2). */
 export class TruePeakMeter {
@@ -28,16 +44,20 @@ export class TruePeakMeter {
 
   private pushChannel(channel: Float32Array, c: number): void {
     this.peak = Math.max(this.peak, largest(channel));
-    const bank = banks.get(this.phases);
-    if (!bank || channel.length === 0) return;
+    const found = banks.get(this.phases);
+    if (!found || channel.length === 0) return;
     const tail = this.tails[c]!;
     const input = new Float32Array(tail.length + channel.length);
     input.set(tail);
     input.set(channel, tail.length);
     this.tails[c] = input.slice(-tail.length);
-    const between = new Float32Array(channel.length * this.phases);
-    runPolyphase(bank, { at: 0, phase: 0, up: this.phases, down: 1 }, input, between);
-    this.peak = Math.max(this.peak, largest(between));
+    // The loudest first: most others can then not reach the peak, and need not be filtered.
+    for (const { part, most } of stretches(input).sort((a, b) => b.most - a.most)) {
+      if (most * found.mostGain <= this.peak) return;
+      const between = new Float32Array((part.length - tail.length) * this.phases);
+      runPolyphase(found.bank, { at: 0, phase: 0, up: this.phases, down: 1 }, part, between);
+      this.peak = Math.max(this.peak, largest(between));
+    }
   }
 
   /** True peak in dBTP; the end meets silence. */
@@ -45,6 +65,15 @@ export class TruePeakMeter {
     this.tails.forEach((_, c) => this.pushChannel(new Float32Array(TAPS), c));
     return { truePeakDbtp: toDb(this.peak) };
   }
+}
+
+/** Stretches of an input that begins with the filter's look-back; each has its own. */
+function stretches(input: Float32Array): { part: Float32Array; most: number }[] {
+  const count = Math.ceil((input.length - (TAPS - 1)) / STRETCH);
+  return Array.from({ length: count }, (_, i) => {
+    const part = input.subarray(i * STRETCH, (i + 1) * STRETCH + TAPS - 1);
+    return { part, most: largest(part) };
+  });
 }
 
 function largest(samples: Float32Array): number {

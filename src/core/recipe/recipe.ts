@@ -1,19 +1,18 @@
 import * as yup from 'yup';
-import { BijouError } from '../errors';
+import { BijouError, errorFacts, type ErrorFacts } from '../errors';
 import { moveMarks, type Marks } from '../marks';
-import type { PcmStream } from '../pcm/pcm';
+import { streamOf, type PcmSource } from '../pcm/source';
 import { stepKinds } from './steps';
-import {
-  plainTools,
-  type Recipe,
-  type Shape,
-  type Step,
-  type StepKind,
-  type StepTools,
-} from './types';
+import { plainTools, type Recipe, type Shape, type Step, type StepKind } from './types';
 
-function kindOf(step: Step): StepKind {
-  const kind = stepKinds.find((k) => k.kind === step.kind);
+/** The kind of a step; undefined for one that only a newer Bijou knows. */
+export function kindOf(step: Step): StepKind | undefined {
+  return stepKinds.find(({ kind }) => kind === step.kind);
+}
+
+/** @throws bad-setting for a step that only a newer Bijou knows. */
+function knownKind(step: Step): StepKind {
+  const kind = kindOf(step);
   if (kind) return kind;
   throw new BijouError(
     'bad-setting',
@@ -22,72 +21,112 @@ function kindOf(step: Step): StepKind {
   );
 }
 
+/** What one step of a recipe comes to. */
+export interface WalkedStep {
+  step: Step;
+  before: Shape;
+  /** As before where the step is off or cannot be done. */
+  after: Shape;
+  /** What it does, in one line. */
+  sentence: string;
+  /** Why it cannot be done where it stands. */
+  problem: ErrorFacts | null;
+}
+
+/** Every step in its place, also those that are off or cannot be done: these change nothing. */
+export function walkRecipe({ steps }: Recipe, source: Shape): WalkedStep[] {
+  let before = source;
+  return steps.map((step) => {
+    const walked = walkStep(step, before);
+    before = walked.after;
+    return walked;
+  });
+}
+
+function walkStep(step: Step, before: Shape): WalkedStep {
+  const kind = kindOf(step);
+  const sentence = kind?.describe(step.params, before) ?? `a step of a newer Bijou: ${step.kind}`;
+  if (!step.on) return { step, before, after: before, sentence, problem: null };
+  try {
+    return {
+      step,
+      before,
+      after: knownKind(step).shape(before, step.params),
+      sentence,
+      problem: null,
+    };
+  } catch (error) {
+    return { step, before, after: before, sentence, problem: errorFacts(error) };
+  }
+}
+
 /** Shape of the sound behind the whole recipe. @throws what the first impossible step says. */
 export function shapeAfter(recipe: Recipe, before: Shape): Shape {
-  return active(recipe).reduce((shape, step) => kindOf(step).shape(shape, step.params), before);
+  return active(recipe).reduce((shape, step) => knownKind(step).shape(shape, step.params), before);
 }
 
-/** A sound that a recipe is applied to. It may be read several times: some steps measure it first. */
-export interface RecipeSource {
-  shape: Shape;
-  open(): PcmStream;
-}
-
-/** Applies the steps that are on, in order. Steps that need the whole sound read it beforehand. */
+/**
+ * The sound behind all steps that are on. Steps that need the whole sound measure it now; samples
+ * are worked out when they are read, from any frame on, and are the same wherever reading began.
+ */
 export async function applyRecipe(
   recipe: Recipe,
-  source: RecipeSource,
-  tools: StepTools = plainTools,
-): Promise<PcmStream> {
-  type Done = (pcm: PcmStream, tools: StepTools) => PcmStream;
-  const done: Done[] = [];
-  // A stream without a stated length has the one that was counted.
-  const open = (use: StepTools) =>
-    done.reduce<PcmStream>((pcm, apply) => apply(pcm, use), {
-      ...source.open(),
-      frames: source.shape.frames,
-    });
-  let before = source.shape;
-  for (const { kind, params } of active(recipe).map(known)) {
-    // What a measuring pass mends or raises is said once, when it is done for good.
-    const quiet = { ...tools, note: () => undefined };
-    const figure = await kind.measure?.(open(quiet), params);
-    const context = { before, figure };
-    done.push((pcm, use) => kind.apply(pcm, params, { ...context, tools: use }));
-    before = kind.shape(before, params);
+  source: PcmSource,
+  tools = plainTools,
+): Promise<PcmSource> {
+  const steps = active(recipe);
+  const remember = tools.figure ?? ((_, measure) => measure());
+  let sound = source;
+  for (const [i, step] of steps.entries()) {
+    const kind = knownKind(step);
+    // Refuses what cannot be done before anything is read.
+    kind.shape(sound, step.params);
+    const before = sound;
+    const figure =
+      kind.measure &&
+      (await remember(stepsKey(steps.slice(0, i + 1)), () =>
+        kind.measure!(streamOf(before), step.params),
+      ));
+    sound = kind.apply(before, step.params, { figure, tools });
   }
-  return open(tools);
+  return sound;
+}
+
+/** What tells recipes apart that give another result: only what is on, and what it is set to. */
+export function recipeKey(recipe: Recipe): string {
+  return stepsKey(active(recipe));
+}
+
+function stepsKey(steps: readonly Step[]): string {
+  return JSON.stringify(steps.map(({ kind, params }) => [kind, params]));
+}
+
+/** Whether a step that is on goes into the sound in several places. */
+export function rereads(recipe: Recipe): boolean {
+  return active(recipe).some((step) => kindOf(step)?.rereads?.(step.params));
 }
 
 /** Where the recipe leaves tags, loop and markers. */
 export function marksAfter(recipe: Recipe, before: Shape, marks: Marks): Marks {
   let shape = before;
-  return active(recipe)
-    .map(known)
-    .reduce((moved, { kind, params }) => {
-      const after = kind.shape(shape, params);
-      const place = kind.place?.(shape, params);
-      shape = after;
-      return place ? moveMarks(moved, place, after.frames) : moved;
-    }, marks);
+  return active(recipe).reduce((moved, step) => {
+    const kind = knownKind(step);
+    const after = kind.shape(shape, step.params);
+    const place = kind.place?.(shape, step.params);
+    shape = after;
+    return place ? moveMarks(moved, place, after.frames) : moved;
+  }, marks);
 }
 
-function known(step: Step) {
-  return { kind: kindOf(step), params: step.params };
-}
-
-/** One line for each step that is on. */
+/** One line for each step that is on. @throws as `shapeAfter` */
 export function describeRecipe(recipe: Recipe, before: Shape): string[] {
-  let shape = before;
-  return active(recipe).map((step) => {
-    const kind = kindOf(step);
-    const line = kind.describe(step.params, shape);
-    shape = kind.shape(shape, step.params);
-    return line;
-  });
+  shapeAfter(recipe, before);
+  return walkRecipe(recipe, before)
+    .filter(({ step }) => step.on)
+    .map(({ sentence }) => sentence);
 }
 
-function active(recipe: Recipe): Step[] {
+export function active(recipe: Recipe): Step[] {
   return recipe.steps.filter((step) => step.on);
 }
 
@@ -96,27 +135,35 @@ const outer = yup
     version: yup.mixed<1>().oneOf([1]).required(),
     steps: yup
       .array(
-        yup.object({
-          kind: yup.string().required(),
-          on: yup.boolean().required(),
-          params: yup.mixed<Record<string, unknown>>().required(),
-        }),
+        yup
+          .object({
+            kind: yup.string().max(40).required(),
+            on: yup.boolean().required(),
+            params: yup.object().required(),
+          })
+          .noUnknown(),
       )
       .max(200)
       .required(),
   })
   .noUnknown();
 
-/** Checks data from outside. @throws bad-setting that names the step and what is wrong with it. */
+/** Text of a recipe is not longer than this. */
+const MOST_CHARACTERS = 100_000;
+
+/**
+ * Checks data from outside. Steps that only a newer Bijou knows are kept as they are.
+ * @throws bad-setting that names the step and what is wrong with it.
+ */
 export function parseRecipe(data: unknown): Recipe {
   try {
     const recipe = outer.validateSync(data, { strict: true }) as Recipe;
     for (const step of recipe.steps) {
-      kindOf(step).params.noUnknown().validateSync(step.params, { strict: true });
+      kindOf(step)?.params.noUnknown().validateSync(step.params, { strict: true });
     }
+    if (JSON.stringify(recipe).length > MOST_CHARACTERS) throw new Error('it is far too long');
     return recipe;
   } catch (error) {
-    if (error instanceof BijouError) throw error;
     const message = error instanceof Error ? error.message : String(error);
     throw new BijouError(
       'bad-setting',

@@ -1,8 +1,8 @@
 import type { ObjectSchema } from 'yup';
-import { memoryScratch, type Scratch } from '../bytes/source';
 import type { Warning } from '../formats/types';
 import type { Place } from '../marks';
 import type { PcmStream } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 
 /** The outer shape of a sound: what steps change besides the samples themselves. */
 export interface Shape {
@@ -13,36 +13,64 @@ export interface Shape {
 
 /** What steps may use beside the sound itself. */
 export interface StepTools {
-  /** A place to put samples aside. */
-  scratch(): Promise<Scratch>;
   /** Takes what people should know of what a step did. */
   note(warning: Warning): void;
+  /**
+   * Answers the figure that was measured before for the same steps on the same sound, or measures it.
+   * `steps` names the steps up to and with the one that measures.
+   */
+  figure?<Figure>(steps: string, measure: () => Promise<Figure>): Promise<Figure>;
 }
 
-export const plainTools: StepTools = { scratch: memoryScratch, note: () => undefined };
+export const plainTools: StepTools = { note: () => undefined };
 
 interface StepContext<Figure> {
-  before: Shape;
   /** What `measure` found. */
   figure: Figure;
   tools: StepTools;
 }
+
+/** One thing about a step that people set. */
+export type StepField = {
+  /** Of the parameter. */
+  name: string;
+  label: string;
+} & (
+  | { type: 'place' | 'length' | 'rate' }
+  | { type: 'number'; unit: string; min: number; max: number; isOptional?: boolean }
+  | { type: 'choice'; options: readonly { value: string; label: string }[] }
+);
+
+/** What a step is for; menus group by it. */
+export type StepPurpose = 'length' | 'level' | 'channels' | 'repair' | 'time';
 
 /** One kind of step: everything that Bijou knows about it. */
 export interface StepKind<Params extends object = Record<string, unknown>, Figure = unknown> {
   kind: string;
   /** Name on the screen. */
   name: string;
+  purpose: StepPurpose;
+  /** What it is good for, in one line for people who choose. */
+  hint: string;
   params: ObjectSchema<Params>;
+  fields: readonly StepField[];
+  /** What a new step of this kind begins with. */
+  defaults(before: Shape): Params;
   /** What this step does, in one line for people. */
   describe(params: Params, before: Shape): string;
   /** The shape behind the step. @throws bad-span, not-legal when it cannot be done. */
   shape(before: Shape, params: Params): Shape;
-  /** Where frames land, for loops and markers; left out where they stay. */
+  /** Where frames land, for loops, markers and pictures; left out where they stay. */
   place?(before: Shape, params: Params): Place;
+  /** Where a frame behind the step came from; left out with `place`. */
+  origin?(before: Shape, params: Params): (frame: number) => number;
+  /** How loud a frame in front of the step is left, 0 … 1, where that changes over time; for pictures. */
+  envelope?(before: Shape, params: Params): (frame: number) => number;
+  /** Whether it goes into the sound in several places: what is decoded only in order is put aside for it. */
+  rereads?(params: Params): boolean;
   /** Steps that depend on the whole sound take their figure from a pass of their own. */
   measure?(pcm: PcmStream, params: Params): Promise<Figure>;
-  apply(pcm: PcmStream, params: Params, context: StepContext<Figure>): PcmStream;
+  apply(source: PcmSource, params: Params, context: StepContext<Figure>): PcmSource;
 }
 
 /** One operation of a recipe, as it is stored. */

@@ -1,4 +1,4 @@
-import type { History } from '@/wire';
+import type { History, HistoryEntry } from '@/wire';
 import type { Db } from './open';
 import type { SoundValues } from './sounds';
 
@@ -9,7 +9,15 @@ export interface ChangedSound {
   after: Partial<SoundValues>;
 }
 
-/** The history of a project: what people did, in order, and how much of it is undone. */
+interface Change {
+  id: number;
+  title: string;
+}
+
+/**
+ * The history: what people did to sounds, in order. Each sound of a change is undone and done again for
+ * itself; what is undone of a sound is always what was done to it last.
+ */
 export function changeStatements(db: Db) {
   const insert = db.prepare<[number, string, string]>(
     'INSERT INTO changes (projectId, title, madeAt) VALUES (?, ?, ?)',
@@ -17,40 +25,67 @@ export function changeStatements(db: Db) {
   const insertSound = db.prepare<[number, number, string, string]>(
     'INSERT INTO changedSounds (changeId, soundId, before, after) VALUES (?, ?, ?, ?)',
   );
-  const dropUndone = db.prepare<[number]>('DELETE FROM changes WHERE projectId = ? AND undone = 1');
-  const lastDone = db.prepare<[number], { id: number; title: string }>(
-    'SELECT id, title FROM changes WHERE projectId = ? AND undone = 0 ORDER BY id DESC LIMIT 1',
+  const dropUndone = db.prepare<[number]>(
+    'DELETE FROM changedSounds WHERE soundId = ? AND undone = 1',
   );
-  const firstUndone = db.prepare<[number], { id: number; title: string }>(
-    'SELECT id, title FROM changes WHERE projectId = ? AND undone = 1 ORDER BY id LIMIT 1',
+  const dropEmpty = db.prepare<[number]>(
+    'DELETE FROM changes WHERE projectId = ? AND id NOT IN (SELECT changeId FROM changedSounds)',
   );
-  const sounds = db.prepare<[number], { soundId: number; before: string; after: string }>(
-    'SELECT soundId, before, after FROM changedSounds WHERE changeId = ?',
+  const has = (undone: 0 | 1) =>
+    `EXISTS (SELECT 1 FROM changedSounds WHERE changeId = changes.id AND undone = ${undone})`;
+  const lastDone = db.prepare<[number], Change>(
+    `SELECT id, title FROM changes WHERE projectId = ? AND ${has(0)} ORDER BY id DESC LIMIT 1`,
   );
-  const mark = db.prepare<[number, number]>('UPDATE changes SET undone = ? WHERE id = ?');
+  // Something new done elsewhere comes in between: then only the sound itself can do it again.
+  const firstUndone = db.prepare<[number, number], Change>(
+    `SELECT id, title FROM changes WHERE projectId = ? AND id >= ? AND ${has(1)} ORDER BY id LIMIT 1`,
+  );
+  const ofSound = db.prepare<[number], Omit<HistoryEntry, 'undone'> & { undone: 0 | 1 }>(
+    `SELECT id, title, madeAt, changedSounds.undone FROM changes
+     JOIN changedSounds ON changeId = changes.id WHERE soundId = ? ORDER BY id`,
+  );
+  const sounds = db.prepare<
+    [{ changeId: number; undone: 0 | 1; soundId: number | null }],
+    { soundId: number; before: string; after: string }
+  >(
+    `SELECT soundId, before, after FROM changedSounds
+     WHERE changeId = @changeId AND undone = @undone AND (@soundId IS NULL OR soundId = @soundId)`,
+  );
+  const mark = db.prepare<[number, number, number]>(
+    'UPDATE changedSounds SET undone = ? WHERE changeId = ? AND soundId = ?',
+  );
   const clear = db.prepare<[number]>('DELETE FROM changes WHERE projectId = ?');
+  const lastDoneOf = (projectId: number) => lastDone.get(projectId);
+  const firstUndoneOf = (projectId: number) =>
+    firstUndone.get(projectId, lastDoneOf(projectId)?.id ?? 0);
   return {
-    /** Writes a change down. What was undone before it cannot be redone any more. */
+    /** Writes a change down. What was undone of its sounds before cannot be done again any more. */
     add(projectId: number, title: string, changed: readonly ChangedSound[]): void {
-      dropUndone.run(projectId);
+      for (const { soundId } of changed) dropUndone.run(soundId);
+      dropEmpty.run(projectId);
       const id = Number(insert.run(projectId, title, new Date().toISOString()).lastInsertRowid);
       for (const { soundId, before, after } of changed) {
         insertSound.run(id, soundId, JSON.stringify(before), JSON.stringify(after));
       }
     },
-    lastDone: (projectId: number) => lastDone.get(projectId),
-    firstUndone: (projectId: number) => firstUndone.get(projectId),
-    sounds: (changeId: number): ChangedSound[] =>
-      sounds.all(changeId).map(({ soundId, before, after }) => ({
-        soundId,
-        before: JSON.parse(before) as Partial<SoundValues>,
-        after: JSON.parse(after) as Partial<SoundValues>,
+    lastDone: lastDoneOf,
+    firstUndone: firstUndoneOf,
+    /** What a change did to its sounds, or to one: of those for which it is undone, or is not. */
+    sounds: (changeId: number, undone: boolean, soundId: number | null = null): ChangedSound[] =>
+      sounds.all({ changeId, undone: undone ? 1 : 0, soundId }).map((row) => ({
+        soundId: row.soundId,
+        before: JSON.parse(row.before) as Partial<SoundValues>,
+        after: JSON.parse(row.after) as Partial<SoundValues>,
       })),
-    setUndone: (changeId: number, undone: boolean) => void mark.run(undone ? 1 : 0, changeId),
+    setUndone: (changeId: number, soundId: number, undone: boolean) =>
+      void mark.run(undone ? 1 : 0, changeId, soundId),
     titles: (projectId: number): History => ({
-      undo: lastDone.get(projectId)?.title ?? null,
-      redo: firstUndone.get(projectId)?.title ?? null,
+      undo: lastDoneOf(projectId)?.title ?? null,
+      redo: firstUndoneOf(projectId)?.title ?? null,
     }),
+    /** Everything that was done to a sound, oldest first. */
+    ofSound: (soundId: number): HistoryEntry[] =>
+      ofSound.all(soundId).map((row) => ({ ...row, undone: row.undone === 1 })),
     clear: (projectId: number) => void clear.run(projectId),
   };
 }

@@ -4,6 +4,7 @@ import { jobStatements } from './jobs';
 import { openDatabase } from './open';
 import { packStatements } from './packs';
 import { projectStatements } from './projects';
+import { recipeStatements } from './recipes';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
 
@@ -16,6 +17,7 @@ export function openTables(path: string) {
     sources: sourceStatements(db),
     sounds,
     changes: changeStatements(db),
+    recipes: recipeStatements(db),
     intakes: intakeStatements(db),
     packs: packStatements(db),
     jobs: jobStatements(db),

@@ -2,16 +2,18 @@ import { errorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import { unmeasured, type ListedFacts } from '@/core/measure/probe';
+import type { Join } from '@/core/join/plan';
 import { worriesOf } from '@/core/measure/worries';
 import { isCured } from '@/core/recipe/cure';
 import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
-import type { ListedWorry, SetAside, Sound, SoundState } from '@/wire';
+import type { Tempo } from '@/core/tempo';
+import type { Joined, ListedWorry, SetAside, Sound, SoundState } from '@/wire';
 import type { Db } from './open';
 
 /** Columns that hold JSON, which may be empty or not. */
 type JsonColumn = 'recipe' | 'labels' | 'setAside' | 'warnings';
-type JsonOrNull = 'error' | 'facts' | 'raw';
+type JsonOrNull = 'error' | 'facts' | 'raw' | 'tempo' | 'join' | 'joined';
 /** A row as it is stored, JSON in its columns. */
 type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'> &
   Record<JsonColumn, string> &
@@ -31,13 +33,20 @@ function revive(row: Stored): Sound {
     ...told,
     recipe,
     labels: JSON.parse(row.labels) as string[],
-    error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
-    raw: row.raw === null ? null : (JSON.parse(row.raw) as RawDescription),
+    tempo: jsonOrNull<Tempo>(row.tempo),
+    join: jsonOrNull<Join>(row.join),
+    joined: jsonOrNull<Joined>(row.joined),
+    error: jsonOrNull<ErrorFacts>(row.error),
+    raw: jsonOrNull<RawDescription>(row.raw),
     facts,
     warnings,
     worries: facts ? listedWorries(row, asides, facts, warnings, recipe) : [],
     recipeProblem: facts && recipeProblem(recipe, facts),
   };
+}
+
+function jsonOrNull<T>(text: string | null): T | null {
+  return text === null ? null : (JSON.parse(text) as T);
 }
 
 /** Six decimals are more than any measure is good for, and half as long. */
@@ -91,16 +100,27 @@ const SELECT = `
 /** What people can change of a sound, and undo. */
 export type SoundValues = Pick<
   Sound,
-  'name' | 'group' | 'labels' | 'note' | 'recipe' | 'removedAt' | 'sourceSha256' | 'fileName'
+  | 'name'
+  | 'group'
+  | 'labels'
+  | 'note'
+  | 'recipe'
+  | 'tempo'
+  | 'join'
+  | 'removedAt'
+  | 'sourceSha256'
+  | 'fileName'
 > & { setAside: SetAside[] };
 
-const asJson = new Set<keyof SoundValues>(['labels', 'recipe', 'setAside']);
+const asJson = new Set<keyof SoundValues>(['labels', 'recipe', 'tempo', 'join', 'setAside']);
 const valueNames: readonly (keyof SoundValues)[] = [
   'name',
   'group',
   'labels',
   'note',
   'recipe',
+  'tempo',
+  'join',
   'removedAt',
   'sourceSha256',
   'fileName',
@@ -150,6 +170,11 @@ export function soundStatements(db: Db) {
       db.prepare<[unknown, number]>(`UPDATE sounds SET "${name}" = ? WHERE id = ?`),
     ]),
   ) as Record<keyof SoundValues, ReturnType<typeof db.prepare<[unknown, number]>>>;
+  const setJoined = db.prepare<[string, number]>('UPDATE sounds SET joined = ? WHERE id = ?');
+  const joins = db.prepare<[number], Stamp>(
+    `SELECT id, revision FROM sounds
+     WHERE projectId = ? AND "join" IS NOT NULL AND removedAt IS NULL ORDER BY id`,
+  );
   const keepAsNew = db.prepare<[number]>('UPDATE sounds SET replaces = NULL WHERE id = ?');
   const removeRefused = db.prepare<[string, number]>(
     `UPDATE sounds SET removedAt = ? WHERE projectId = ? AND state = 'refused' AND removedAt IS NULL`,
@@ -209,14 +234,21 @@ export function soundStatements(db: Db) {
       const row = byId.get(id) as Record<string, unknown> | undefined;
       if (!row) throw new Error(`no sound ${id}`);
       return Object.fromEntries(
-        of.map((name) => [name, asJson.has(name) ? JSON.parse(row[name] as string) : row[name]]),
+        of.map((name) => [
+          name,
+          asJson.has(name) ? jsonOrNull(row[name] as string | null) : row[name],
+        ]),
       ) as Pick<SoundValues, K>;
     },
     setValues(id: number, values: Partial<SoundValues>): void {
       for (const [name, value] of Object.entries(values) as [keyof SoundValues, unknown][]) {
-        setValue[name].run(asJson.has(name) ? JSON.stringify(value) : value, id);
+        const isJson = asJson.has(name) && value !== null;
+        setValue[name].run(isJson ? JSON.stringify(value) : value, id);
       }
     },
+    /** Sounds that were joined of others. */
+    joins: (projectId: number) => joins.all(projectId).map(soundOf),
+    setJoined: (id: number, joined: Joined) => void setJoined.run(JSON.stringify(joined), id),
     /** Lets a file that was to replace another stand beside it. */
     keepAsNew: (id: number) => void keepAsNew.run(id),
     /** What could not be read is looked at no more. */

@@ -18,6 +18,7 @@ export function sourceStatements(db: Db) {
   const facts = pick<string | null>('facts');
   const raw = pick<string | null>('raw');
   const spectrum = pick<string | null>('spectrum');
+  const frames = pick<number | null>(`json_extract(facts, '$.frames')`);
   const users = db
     .prepare<[string], number>(
       `SELECT count(*) FROM sounds WHERE sourceSha256 = ? AND state <> 'refused'`,
@@ -38,6 +39,13 @@ export function sourceStatements(db: Db) {
            json_each(json_array(json(before), json(after))) AS kept
          WHERE projectId <> @projectId AND json_extract(kept.value, '$.sourceSha256') IS NOT NULL)`,
   );
+  const unused = db
+    .prepare<[{ sha256: string }], 0 | 1>(
+      `SELECT @sha256 NOT IN (SELECT sourceSha256 FROM sounds) AND NOT EXISTS (
+         SELECT 1 FROM changedSounds, json_each(json_array(json(before), json(after))) AS kept
+         WHERE json_extract(kept.value, '$.sourceSha256') = @sha256)`,
+    )
+    .pluck();
   const forget = db.prepare<[string]>('DELETE FROM sources WHERE sha256 = ?');
   return {
     add: (sha256: string, bytes: number, description: RawDescription | null) =>
@@ -62,10 +70,14 @@ export function sourceStatements(db: Db) {
       return description ? (JSON.parse(description) as RawDescription) : null;
     },
     spectrumOf: (sha256: string) => JSON.parse(spectrum.get(sha256) ?? 'null') as Facts['spectrum'],
+    /** Its length as it was counted; null for bytes that are nobody's source. */
+    framesOf: (sha256: string) => frames.get(sha256) ?? null,
     /** How many sounds of any project, removed ones too, still need this source. */
     usersOf: (sha256: string) => users.get(sha256) ?? 0,
     /** Sources that only removed sounds of a project have, or only its history. */
     spare: (projectId: number) => spare.all({ projectId }),
+    /** Whether no sound has it, and no history leads back to it. */
+    isUnused: (sha256: string) => unused.get({ sha256 }) === 1,
     forget: (sha256: string) => void forget.run(sha256),
   };
 }

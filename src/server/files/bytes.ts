@@ -3,17 +3,27 @@ import { dirname } from 'node:path';
 import type { ByteSink, ByteSource, Scratch } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 
+/** Random access to a file, until it is closed. */
+export async function openFile(path: string) {
+  const file = await open(path, 'r');
+  const { size } = await file.stat();
+  const source: ByteSource = {
+    size,
+    read: (offset, length) => readAt(file, offset, length, size),
+  };
+  return { source, close: () => file.close() };
+}
+
 /** Runs `use` with random access to a file, and closes it whatever happens. */
 export async function withFile<T>(
   path: string,
   use: (source: ByteSource) => Promise<T>,
 ): Promise<T> {
-  const file = await open(path, 'r');
+  const { source, close } = await openFile(path);
   try {
-    const { size } = await file.stat();
-    return await use({ size, read: (offset, length) => readAt(file, offset, length, size) });
+    return await use(source);
   } finally {
-    await file.close();
+    await close();
   }
 }
 

@@ -1,6 +1,6 @@
 import { BijouError } from '@/core/errors';
 import { soundName } from '@/core/pack/names';
-import type { History, SoundEdit } from '@/wire';
+import type { History, HistoryEntry, SoundEdit } from '@/wire';
 import type { Context } from '../context';
 import type { ChangedSound } from '../db/changes';
 import type { SoundValues } from '../db/sounds';
@@ -17,7 +17,11 @@ export function editService({ db, changed }: Context) {
    * Makes one change of many sounds, and writes it down as `title` ("Rename 3 sounds"). Sounds that
    * have those values already are left alone. Answers how many were changed.
    */
-  function change(projectId: number, verb: string, edits: readonly ValuesOfSound[]): number {
+  function change(
+    projectId: number,
+    verb: string | { title: string },
+    edits: readonly ValuesOfSound[],
+  ): number {
     const count = db.transaction(() => {
       const list = edits.flatMap(({ soundId, values }): ChangedSound[] => {
         const names = Object.keys(values) as (keyof SoundValues)[];
@@ -26,7 +30,10 @@ export function editService({ db, changed }: Context) {
         db.sounds.setValues(soundId, values);
         return [{ soundId, before, after: values }];
       });
-      if (list.length > 0) db.changes.add(projectId, `${verb} ${whatOf(list)}`, list);
+      if (list.length > 0) {
+        const title = typeof verb === 'string' ? `${verb} ${whatOf(list)}` : verb.title;
+        db.changes.add(projectId, title, list);
+      }
       return list.length;
     });
     if (count > 0) changed(projectId);
@@ -70,16 +77,44 @@ export function editService({ db, changed }: Context) {
     projectId: number,
     found: { id: number; title: string } | undefined,
     back: boolean,
+    soundId: number | null = null,
   ): string | null {
     if (!found) return null;
     db.transaction(() => {
-      for (const { soundId, before, after } of db.changes.sounds(found.id)) {
-        db.sounds.setValues(soundId, back ? before : after);
+      for (const row of db.changes.sounds(found.id, !back, soundId)) {
+        db.sounds.setValues(row.soundId, back ? row.before : row.after);
+        db.changes.setUndone(found.id, row.soundId, back);
       }
-      db.changes.setUndone(found.id, back);
     });
     changed(projectId);
     return found.title;
+  }
+
+  /** Undoes the last change of one sound, whatever was done to others since. */
+  function undoOf(soundId: number): string | null {
+    const last = db.changes.ofSound(soundId).findLast(({ undone }) => !undone);
+    return step(projectOf(soundId), last, true, soundId);
+  }
+
+  function redoOf(soundId: number): string | null {
+    const next = db.changes.ofSound(soundId).find(({ undone }) => undone);
+    return step(projectOf(soundId), next, false, soundId);
+  }
+
+  /** Goes to where a change of a sound was the last that is done; 0 for before all of them. */
+  function goTo(soundId: number, changeId: number): void {
+    const list = db.changes.ofSound(soundId);
+    if (changeId !== 0 && !list.some(({ id }) => id === changeId)) throw notInHistory();
+    for (const entry of list.toReversed()) {
+      if (entry.id > changeId && !entry.undone) undoOf(soundId);
+    }
+    for (const entry of list) if (entry.id <= changeId && entry.undone) redoOf(soundId);
+  }
+
+  function projectOf(soundId: number): number {
+    const sound = db.sounds.byId(soundId);
+    if (!sound) throw missing();
+    return sound.projectId;
   }
 
   return {
@@ -87,6 +122,11 @@ export function editService({ db, changed }: Context) {
     edit,
     undo,
     redo,
+    undoOf,
+    redoOf,
+    goTo,
+    /** Everything that was done to a sound, oldest first. */
+    historyOf: (soundId: number): HistoryEntry[] => db.changes.ofSound(soundId),
     history: (projectId: number): History => db.changes.titles(projectId),
   };
 }
@@ -101,6 +141,7 @@ const verbs: readonly [is: (edit: SoundEdit) => boolean, verb: string][] = [
   [({ group }) => group !== undefined, 'Group'],
   [({ labels }) => labels !== undefined, 'Label'],
   [({ note }) => note !== undefined, 'Note on'],
+  [({ tempo }) => tempo !== undefined, 'Set the tempo of'],
 ];
 
 function verbFor([first]: readonly SoundEdit[]): string {
@@ -115,6 +156,14 @@ function groupName(typed: string): string {
     .filter(Boolean)
     .map(soundName)
     .join('/');
+}
+
+function notInHistory(): BijouError {
+  return new BijouError(
+    'not-found',
+    'That change is not in the history of this sound.',
+    'Reload the page.',
+  );
 }
 
 function missing(): BijouError {

@@ -4,7 +4,7 @@ import { checkFinished } from '@/core/brief/check';
 import { conversionSteps, findingsWith, obstacle, type Choices } from '@/core/brief/plan';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
-import { errorFacts } from '@/core/errors';
+import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
@@ -52,6 +52,7 @@ function needOf(sound: Sound, { briefId, choices }: Assignment): Need {
 
 function workedOut(sound: Sound, brief: Brief, choices: Choices): Need {
   try {
+    if (sound.state === 'reading' || sound.error) throw notReady(sound);
     const facts = shapedFacts(sound);
     const planned = plannedFiles(sound, brief, choices);
     const blocked = obstacle(facts, brief, choices);
@@ -67,6 +68,17 @@ function workedOut(sound: Sound, brief: Brief, choices: Choices): Need {
   } catch (error) {
     return { findings: [], plans: [], obstacle: errorFacts(error), keys: new Map() };
   }
+}
+
+/** A joined sound whose parts have changed is not what it will be. */
+function notReady({ name, error }: Sound): BijouError {
+  return error
+    ? fromErrorFacts(error)
+    : new BijouError(
+        'not-allowed',
+        `“${name}” is being put together.`,
+        'Wait a moment, then try again.',
+      );
 }
 
 const COPIED = 'copy the file as it is: encoding it again would only lose';

@@ -1,7 +1,8 @@
-import { BijouError } from '@/core/errors';
+import { BijouError, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import { freeSoundName, soundNameFrom } from '@/core/pack/names';
-import { parseRecipe, shapeAfter } from '@/core/recipe/recipe';
+import { differenceTitle } from '@/core/recipe/difference';
+import { kindOf, parseRecipe, shapeAfter, walkRecipe } from '@/core/recipe/recipe';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
@@ -65,13 +66,67 @@ export function soundService(context: Context, edits: EditService) {
     return { sound: byId(id), already: false };
   }
 
-  /** Sets the recipe after trying it on the sound's shape. @throws bad-setting, bad-span */
+  /**
+   * Sets the recipe. A step that is new and cannot be done where it stands is refused; one that was
+   * there before and cannot be done any more is kept, and marked. @throws bad-setting, bad-span, not-legal
+   */
   function setRecipe(id: number, data: unknown): Sound {
     const sound = byId(id);
     const recipe: Recipe = parseRecipe(data);
-    shapeAfter(recipe, sourceShape(sound));
-    edits.change(sound.projectId, 'Shape', [{ soundId: id, values: { recipe } }]);
+    const shape = sourceShape(sound);
+    const problem = newProblem(recipe, sound.recipe, shape);
+    if (problem) throw fromErrorFacts(problem);
+    const verb = `${differenceTitle(sound.recipe, recipe)} on`;
+    edits.change(sound.projectId, verb, [{ soundId: id, values: { recipe } }]);
     return byId(id);
+  }
+
+  /** Another sound of the same source. Its coming can be undone. */
+  function addLike(sound: Sound, name: string, recipe: Recipe): number {
+    const { projectId, fileName, sourceSha256, group, folder, tempo } = sound;
+    const id = db.sounds.add({
+      projectId,
+      name: freeSoundName(name, db.sounds.names(projectId, group)),
+      fileName,
+      sourceSha256,
+      recipe,
+      state: 'ready',
+      group,
+      folder,
+      replaces: null,
+    });
+    db.sounds.setValues(id, { tempo, removedAt: new Date().toISOString() });
+    return id;
+  }
+
+  function bringOut(projectId: number, title: string, ids: readonly number[]): Sound[] {
+    const appear = ids.map((soundId) => ({ soundId, values: { removedAt: null } }));
+    edits.change(projectId, { title }, appear);
+    return ids.map(byId);
+  }
+
+  /** Every channel, behind the recipe, as a sound of its own. The sound itself stays. */
+  function split(id: number): Sound[] {
+    const sound = byId(id);
+    const { channelCount } = shapeAfter(sound.recipe, sourceShape(sound));
+    if (channelCount < 2) throw onlyOne(sound.name);
+    const names = channelCount === 2 ? ['L', 'R'] : null;
+    const ids = db.transaction(() =>
+      Array.from({ length: channelCount }, (_, c) => {
+        const keep = { kind: 'channels', on: true, params: { mode: 'keep', channel: c + 1 } };
+        const recipe = { ...sound.recipe, steps: [...sound.recipe.steps, keep] };
+        return addLike(sound, `${sound.name} ${names?.[c] ?? c + 1}`, recipe);
+      }),
+    );
+    return bringOut(sound.projectId, `Split “${sound.name}”`, ids);
+  }
+
+  /** The sound once more, to be shaped otherwise. */
+  function copy(id: number): Sound {
+    const sound = byId(id);
+    sourceShape(sound);
+    const made = db.transaction(() => addLike(sound, `${sound.name} copy`, sound.recipe));
+    return bringOut(sound.projectId, `Copy “${sound.name}”`, [made])[0]!;
   }
 
   return {
@@ -79,12 +134,31 @@ export function soundService(context: Context, edits: EditService) {
     ofProject: db.sounds.ofProject,
     add,
     setRecipe,
+    split,
+    copy,
     /** The mean spectrum of its source, for pictures. */
     spectrum: (id: number) => db.sources.spectrumOf(byId(id).sourceSha256),
   };
 }
 
 export type SoundService = ReturnType<typeof soundService>;
+
+/** Why a step cannot be done that was not there, or not so, before; null when none is. */
+export function newProblem(recipe: Recipe, before: Recipe, shape: Shape): ErrorFacts | null {
+  const old = new Set(before.steps.map((step) => JSON.stringify(step)));
+  const found = walkRecipe(recipe, shape).find(
+    ({ step, problem }) => problem && kindOf(step) && !old.has(JSON.stringify(step)),
+  );
+  return found?.problem ?? null;
+}
+
+function onlyOne(name: string): BijouError {
+  return new BijouError(
+    'not-legal',
+    `“${name}” has only one channel: there is nothing to split.`,
+    'Take a mixing step out of its recipe first, if it has one.',
+  );
+}
 
 /** The shape of a sound that has been read. @throws not-allowed while it has not. */
 export function sourceShape(sound: Sound): Shape {

@@ -3,7 +3,17 @@ import { join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
-import type { Answer, BuildResult, BuildTask, ReadResult, ReadTask, Task } from './tasks';
+import type { ListenTask } from './listenTasks';
+import type {
+  Answer,
+  BuildResult,
+  BuildTask,
+  JoinResult,
+  JoinTask,
+  ReadResult,
+  ReadTask,
+  Task,
+} from './tasks';
 
 export interface RunOptions {
   signal: AbortSignal;
@@ -19,7 +29,7 @@ export function threadCount(): number {
 export class WorkerPool {
   private readonly pool: Piscina;
 
-  constructor(worker = join(process.cwd(), 'dist', 'worker.mjs'), threads = threadCount()) {
+  constructor(worker = defaultWorker(), threads = threadCount()) {
     this.pool = new Piscina({
       filename: worker,
       minThreads: 1,
@@ -30,7 +40,8 @@ export class WorkerPool {
 
   run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
   run(task: BuildTask, options: RunOptions): Promise<BuildResult>;
-  async run(task: Task, { signal, progress }: RunOptions): Promise<ReadResult | BuildResult> {
+  run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
+  async run(task: Task, { signal, progress }: RunOptions): Promise<unknown> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', progress);
     // Waiting for progress must not keep the process alive.
@@ -39,7 +50,7 @@ export class WorkerPool {
       const answer = (await this.pool.run(
         { task, port: port2 },
         { transferList: [port2], signal },
-      )) as Answer<ReadResult | BuildResult>;
+      )) as Answer<unknown>;
       if (!answer.ok) throw fromErrorFacts(answer.error);
       return answer.result;
     } catch (error) {
@@ -57,4 +68,39 @@ export class WorkerPool {
 
 function cancelled(): BijouError {
   return new BijouError('cancelled', 'It was cancelled.', 'Start it again when you like.');
+}
+
+/** How many questions the listening thread works on at a time. */
+const LISTENERS = 32;
+
+/**
+ * The thread that previews and pictures come from. It is one, so that what was measured once is known;
+ * and it is apart from the others, so that listening never waits for building.
+ */
+export class ListeningThread {
+  private readonly pool: Piscina;
+
+  constructor(worker = defaultWorker()) {
+    this.pool = new Piscina({
+      filename: worker,
+      name: 'answer',
+      minThreads: 1,
+      maxThreads: 1,
+      concurrentTasksPerWorker: LISTENERS,
+    });
+  }
+
+  async ask<Result>(task: ListenTask): Promise<Result> {
+    const answer = (await this.pool.run(task)) as Answer<Result>;
+    if (!answer.ok) throw fromErrorFacts(answer.error);
+    return answer.result;
+  }
+
+  async close(): Promise<void> {
+    await this.pool.destroy();
+  }
+}
+
+function defaultWorker(): string {
+  return join(process.cwd(), 'dist', 'worker.mjs');
 }

@@ -1,4 +1,4 @@
-import { openSound } from '@/core/formats/open';
+import { isPlainWav, openSound } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { measured, type ProbeOptions } from '@/core/measure/probe';
 import { PyramidBuilder } from '@/core/measure/pyramid';
@@ -29,8 +29,7 @@ export async function readFile(
       progress,
     });
     // Codecs cannot be entered anywhere; plain samples in WAV can.
-    const isPlain = reader.header.container === 'wav' && reader.header.codec !== 'ima-adpcm';
-    const hasWorkingCopy = !isPlain;
+    const hasWorkingCopy = !isPlainWav(reader.header);
     if (hasWorkingCopy) {
       const floatBytes = (pcm.frames ?? 0) * pcm.channelCount * 4;
       const bits = floatBytes > MOST_FLOAT_BYTES ? 16 : 32;

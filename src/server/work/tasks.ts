@@ -3,6 +3,7 @@ import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
+import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
 import type { Recipe, Shape } from '@/core/recipe/types';
 
@@ -33,7 +34,23 @@ export interface BuildTask {
   workingCopy: string;
 }
 
-export type Task = ReadTask | BuildTask;
+/** Joins sounds into one WAV file and reads it. */
+export interface JoinTask {
+  kind: 'join';
+  join: Join;
+  /** Each as plain WAV: the source itself or its working copy. */
+  parts: { source: string; facts: PartFacts }[];
+  output: string;
+  peaks: string;
+}
+
+export type Task = ReadTask | BuildTask | JoinTask;
+
+export interface JoinResult extends ReadResult {
+  sha256: string;
+  bytes: number;
+  placed: PlacedPart[];
+}
 
 export interface ReadResult extends Probed {
   hasWorkingCopy: boolean;

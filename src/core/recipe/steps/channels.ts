@@ -12,20 +12,35 @@ import type { StepKind } from '../types';
 
 /** What can be done with the channels of a sound. */
 const modes = {
-  left: { matrix: (count) => keepMatrix(count, 0), sentence: () => 'keep the left channel' },
-  right: { matrix: (count) => keepMatrix(count, 1), sentence: () => 'keep the right channel' },
+  left: {
+    label: 'Keep left',
+    matrix: (count) => keepMatrix(count, 0),
+    sentence: () => 'keep the left channel',
+  },
+  right: {
+    label: 'Keep right',
+    matrix: (count) => keepMatrix(count, 1),
+    sentence: () => 'keep the right channel',
+  },
   mix: {
+    label: 'Mix to mono',
     matrix: monoMatrix,
     sentence: (count) =>
       count > 2 ? `mix ${layoutName(count)} down to mono` : 'mix both channels to mono',
   },
   stereo: {
+    label: 'To stereo',
     matrix: (count) => (count === 2 ? null : stereoMatrix(count)),
     sentence: (count) =>
       count > 2 ? `mix ${layoutName(count)} down to stereo` : 'copy mono to both channels',
   },
-  swap: { matrix: swapMatrix, sentence: () => 'exchange left and right' },
+  swap: {
+    label: 'Exchange left and right',
+    matrix: swapMatrix,
+    sentence: () => 'exchange left and right',
+  },
   keep: {
+    label: 'Keep one channel by its number',
     matrix: (count, channel) => keepMatrix(count, channel - 1),
     sentence: (_, channel) => `keep channel ${channel}`,
   },
@@ -35,6 +50,8 @@ const modes = {
     /** null leaves everything as it is. */
     matrix(count: number, channel: number): Matrix | null;
     sentence(count: number, channel: number): string;
+    /** In a list of choices. */
+    label: string;
   }
 >;
 
@@ -49,6 +66,26 @@ export interface ChannelsParams {
 export const channels: StepKind<ChannelsParams> = {
   kind: 'channels',
   name: 'Channels',
+  purpose: 'channels',
+  hint: 'keeps one side, mixes to mono, copies to stereo or exchanges the sides',
+  fields: [
+    {
+      name: 'mode',
+      label: 'Do',
+      type: 'choice',
+      options: Object.entries(modes).map(([value, { label }]) => ({ value, label })),
+    },
+    {
+      name: 'channel',
+      label: 'Channel',
+      type: 'number',
+      unit: '',
+      min: 1,
+      max: 64,
+      isOptional: true,
+    },
+  ],
+  defaults: ({ channelCount }) => ({ mode: channelCount === 1 ? 'stereo' : 'mix' }),
   params: yup.object({
     mode: yup
       .mixed<ChannelMode>()
@@ -62,9 +99,9 @@ export const channels: StepKind<ChannelsParams> = {
     ...before,
     channelCount: matrixOf(params, before.channelCount)?.length ?? before.channelCount,
   }),
-  apply(pcm, params) {
-    const matrix = matrixOf(params, pcm.channelCount);
-    return matrix ? mixChannels(pcm, matrix) : pcm;
+  apply(source, params) {
+    const matrix = matrixOf(params, source.channelCount);
+    return matrix ? mixChannels(source, matrix) : source;
   },
 };
 

@@ -1,13 +1,15 @@
 import * as yup from 'yup';
 import {
-  fadeIn as fadeInPcm,
-  fadeOut as fadeOutPcm,
+  fadeIn as fadeInSound,
+  fadeInGain,
+  fadeOut as fadeOutSound,
+  fadeOutGain,
   fadeShapes,
   type FadeShape,
 } from '../../dsp/fade';
 import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
-import type { Shape, StepKind } from '../types';
+import type { Shape, StepField, StepKind } from '../types';
 
 export interface FadeParams {
   frames: number;
@@ -21,6 +23,21 @@ const params = yup.object({
     .oneOf(Object.keys(fadeShapes) as FadeShape[])
     .required(),
 });
+
+const fields: readonly StepField[] = [
+  { name: 'frames', label: 'Length', type: 'length' },
+  {
+    name: 'shape',
+    label: 'Curve',
+    type: 'choice',
+    options: Object.entries(fadeShapes).map(([value, { name }]) => ({ value, label: name })),
+  },
+];
+
+/** Ten milliseconds: takes a click away and nothing else. */
+function short({ rateHz, frames }: Shape): FadeParams {
+  return { frames: Math.max(1, Math.min(frames, Math.round(rateHz / 100))), shape: 'linear' };
+}
 
 function checked(before: Shape, { frames }: FadeParams): Shape {
   if (frames <= before.frames) return before;
@@ -38,17 +55,33 @@ const lengthAndShape = ({ frames, shape }: FadeParams, { rateHz }: Shape) =>
 export const fadeIn: StepKind<FadeParams> = {
   kind: 'fade-in',
   name: 'Fade in',
+  purpose: 'level',
+  hint: 'lets the beginning rise from silence',
   params,
+  fields,
+  defaults: short,
   describe: (fade, before) => `fade in ${lengthAndShape(fade, before)}`,
   shape: checked,
-  apply: (pcm, { frames, shape }) => fadeInPcm(pcm, frames, shape),
+  envelope:
+    (_, { frames, shape }) =>
+    (frame) =>
+      fadeInGain(Math.max(0, frame), frames, shape),
+  apply: (source, { frames, shape }) => fadeInSound(source, frames, shape),
 };
 
 export const fadeOut: StepKind<FadeParams> = {
   kind: 'fade-out',
   name: 'Fade out',
+  purpose: 'level',
+  hint: 'lets the end fall to silence, reached on the last frame',
   params,
+  fields,
+  defaults: short,
   describe: (fade, before) => `fade out ${lengthAndShape(fade, before)}`,
   shape: checked,
-  apply: (pcm, { frames, shape }, { before }) => fadeOutPcm(pcm, before.frames, frames, shape),
+  envelope:
+    (before, { frames, shape }) =>
+    (frame) =>
+      fadeOutGain(Math.min(before.frames - 1, frame), before.frames, frames, shape),
+  apply: (source, { frames, shape }) => fadeOutSound(source, frames, shape),
 };

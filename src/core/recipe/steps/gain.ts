@@ -10,8 +10,12 @@ export interface GainParams {
 export const gain: StepKind<GainParams> = {
   kind: 'gain',
   name: 'Gain',
+  purpose: 'level',
+  hint: 'makes everything louder or quieter by so many decibels',
+  fields: [{ name: 'gainDb', label: 'Change', type: 'number', unit: 'dB', min: -120, max: 60 }],
+  defaults: () => ({ gainDb: -3 }),
   params: yup.object({ gainDb: yup.number().min(-120).max(60).required() }),
   describe: ({ gainDb }) => `change the level by ${signedDb(gainDb)}`,
   shape: (before) => before,
-  apply: (pcm, { gainDb }) => applyGain(pcm, gainDb),
+  apply: (source, { gainDb }) => applyGain(source, gainDb),
 };

@@ -8,6 +8,7 @@ import { gain } from './gain';
 import { keep } from './keep';
 import { normalise } from './normalise';
 import { offset } from './offset';
+import { pad } from './pad';
 import { polarity } from './polarity';
 import { relabel } from './relabel';
 import { resample } from './resample';
@@ -21,6 +22,7 @@ export const stepKinds = [
   cut,
   blank,
   silence,
+  pad,
   fadeIn,
   fadeOut,
   gain,

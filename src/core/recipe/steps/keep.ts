@@ -1,11 +1,15 @@
 import * as yup from 'yup';
-import { trim } from '../../dsp/trim';
+import { trim } from '../../dsp/splice';
 import type { StepKind } from '../types';
-import { checkSpan, spanParams, spanText, type Span } from './span';
+import { checkSpan, spanFields, spanParams, spanText, type Span } from './span';
 
 export const keep: StepKind<Span> = {
   kind: 'keep',
   name: 'Keep span',
+  purpose: 'length',
+  hint: 'leaves only one stretch of the sound',
+  fields: spanFields,
+  defaults: ({ frames }) => ({ startFrame: 0, endFrame: frames }),
   params: yup.object(spanParams),
   describe: (span, before) => `keep ${spanText(span, before)}`,
   shape(before, span) {
@@ -16,5 +20,9 @@ export const keep: StepKind<Span> = {
     (_, { startFrame, endFrame }) =>
     (frame) =>
       frame < startFrame || frame > endFrame ? null : frame - startFrame,
-  apply: (pcm, { startFrame, endFrame }) => trim(pcm, startFrame, endFrame),
+  origin:
+    (_, { startFrame }) =>
+    (frame) =>
+      frame + startFrame,
+  apply: (source, { startFrame, endFrame }) => trim(source, startFrame, endFrame),
 };

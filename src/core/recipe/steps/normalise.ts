@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { gain } from '../../dsp/level';
 import { BijouError } from '../../errors';
-import { measureLevels, type WholeLevels } from '../../measure/levels';
+import { measureLevels, type LevelName, type WholeLevels } from '../../measure/levels';
 import { plainNumber, signedDb } from '../../tradeNames';
 import type { StepKind } from '../types';
 
@@ -11,6 +11,12 @@ const measures = {
   'true-peak': { name: 'true peak', unit: 'dBTP' },
   lufs: { name: 'loudness', unit: 'LUFS' },
 } as const;
+
+const levelOf: Record<keyof typeof measures, LevelName> = {
+  peak: 'peakDbfs',
+  'true-peak': 'truePeakDbtp',
+  lufs: 'lufs',
+};
 
 export interface NormaliseParams {
   to: keyof typeof measures;
@@ -22,6 +28,30 @@ export interface NormaliseParams {
 export const normalise: StepKind<NormaliseParams, WholeLevels> = {
   kind: 'normalise',
   name: 'Normalise',
+  purpose: 'level',
+  hint: 'brings peak, true peak or loudness to a level of your choice',
+  fields: [
+    {
+      name: 'to',
+      label: 'What',
+      type: 'choice',
+      options: Object.entries(measures).map(([value, { name, unit }]) => ({
+        value,
+        label: `${name} (${unit})`,
+      })),
+    },
+    { name: 'target', label: 'To', type: 'number', unit: '', min: -70, max: 0 },
+    {
+      name: 'ceilingDbtp',
+      label: 'True peak at most',
+      type: 'number',
+      unit: 'dBTP',
+      min: -70,
+      max: 0,
+      isOptional: true,
+    },
+  ],
+  defaults: () => ({ to: 'true-peak', target: -1 }),
   params: yup.object({
     to: yup
       .mixed<keyof typeof measures>()
@@ -34,11 +64,10 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
     `normalise the ${measures[to].name} to ${plainNumber(target)} ${measures[to].unit}` +
     (ceilingDbtp === undefined ? '' : `, at most ${plainNumber(ceilingDbtp)} dBTP`),
   shape: (before) => before,
-  measure: measureLevels,
-  apply(pcm, { to, target, ceilingDbtp }, { figure, tools }) {
-    const found = { peak: figure.peakDbfs, 'true-peak': figure.truePeakDbtp, lufs: figure.lufs }[
-      to
-    ];
+  measure: (pcm, { to, ceilingDbtp }) =>
+    measureLevels(pcm, ceilingDbtp === undefined ? [levelOf[to]] : [levelOf[to], 'truePeakDbtp']),
+  apply(source, { to, target, ceilingDbtp }, { figure, tools }) {
+    const found = figure[levelOf[to]];
     if (found === null) throw silent(to);
     const wanted = target - found;
     const room =
@@ -53,7 +82,7 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
           `${signedDb(room)} instead of ${signedDb(wanted)}.`,
       });
     }
-    return gain(pcm, Math.min(wanted, room));
+    return gain(source, Math.min(wanted, room));
   },
 };
 

@@ -5,9 +5,13 @@ import type { StepKind } from '../types';
 export const offset: StepKind<object, number[]> = {
   kind: 'offset',
   name: 'Remove DC offset',
+  purpose: 'repair',
+  hint: 'centres a recording whose zero line is off',
   params: yup.object({}),
+  fields: [],
+  defaults: () => ({}),
   describe: () => 'take the DC offset out of each channel',
   shape: (before) => before,
   measure: measureOffsets,
-  apply: (pcm, _, { figure }) => removeOffset(pcm, figure),
+  apply: (source, _, { figure }) => removeOffset(source, figure),
 };

@@ -5,8 +5,12 @@ import type { StepKind } from '../types';
 export const polarity: StepKind<object> = {
   kind: 'polarity',
   name: 'Polarity',
+  purpose: 'channels',
+  hint: 'turns every sample upside down',
   params: yup.object({}),
+  fields: [],
+  defaults: () => ({}),
   describe: () => 'turn the polarity round',
   shape: (before) => before,
-  apply: (pcm) => invertPolarity(pcm),
+  apply: (source) => invertPolarity(source),
 };

@@ -1,15 +1,18 @@
-import * as yup from 'yup';
-import { relabel as relabelPcm } from '../../dsp/speed';
+import { relabel as relabelSound } from '../../dsp/speed';
 import type { StepKind } from '../types';
-import type { ResampleParams } from './resample';
+import { LOWEST_HZ, rateParams, type RateParams } from './rate';
 
-export const relabel: StepKind<ResampleParams> = {
+export const relabel: StepKind<RateParams> = {
   kind: 'relabel',
   name: 'Relabel the rate',
-  params: yup.object({ rateHz: yup.number().integer().min(1_000).max(768_000).required() }),
+  purpose: 'repair',
+  hint: 'it plays too fast or too slow: says which rate the frames really have',
+  params: rateParams,
+  fields: [{ name: 'rateHz', label: 'True rate', type: 'rate' }],
+  defaults: ({ rateHz }) => ({ rateHz: Math.max(LOWEST_HZ, Math.round(rateHz / 2)) }),
   describe: ({ rateHz }, before) =>
     `correct the rate from ${before.rateHz} to ${rateHz} Hz: it plays ` +
     `${(before.rateHz / rateHz).toFixed(2)} × as long`,
   shape: (before, { rateHz }) => ({ ...before, rateHz }),
-  apply: (pcm, { rateHz }) => relabelPcm(pcm, rateHz),
+  apply: (source, { rateHz }) => relabelSound(source, rateHz),
 };

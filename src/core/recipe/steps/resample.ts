@@ -1,15 +1,15 @@
-import * as yup from 'yup';
-import { resample as resamplePcm, resampledFrames } from '../../dsp/resample';
+import { resampled, resampledFrames } from '../../dsp/resample';
 import type { StepKind } from '../types';
+import { rateParams, type RateParams } from './rate';
 
-export interface ResampleParams {
-  rateHz: number;
-}
-
-export const resample: StepKind<ResampleParams> = {
+export const resample: StepKind<RateParams> = {
   kind: 'resample',
   name: 'Resample',
-  params: yup.object({ rateHz: yup.number().integer().min(1_000).max(768_000).required() }),
+  purpose: 'time',
+  hint: 'converts to another sample rate; pitch and length stay',
+  params: rateParams,
+  fields: [{ name: 'rateHz', label: 'New rate', type: 'rate' }],
+  defaults: ({ rateHz }) => ({ rateHz: rateHz === 44_100 ? 48_000 : 44_100 }),
   describe: ({ rateHz }, before) => `resample from ${before.rateHz} to ${rateHz} Hz`,
   shape: (before, { rateHz }) => ({
     ...before,
@@ -20,5 +20,9 @@ export const resample: StepKind<ResampleParams> = {
     (before, { rateHz }) =>
     (frame) =>
       (frame * rateHz) / before.rateHz,
-  apply: (pcm, { rateHz }) => resamplePcm(pcm, rateHz),
+  origin:
+    (before, { rateHz }) =>
+    (frame) =>
+      (frame * before.rateHz) / rateHz,
+  apply: (source, { rateHz }) => resampled(source, rateHz),
 };

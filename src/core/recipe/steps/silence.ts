@@ -12,11 +12,18 @@ export interface SilenceParams {
 }
 
 /** A day at 192 kHz. */
-const MOST_FRAMES = 192_000 * 86_400;
+export const MOST_FRAMES = 192_000 * 86_400;
 
 export const silence: StepKind<SilenceParams> = {
   kind: 'silence',
   name: 'Insert silence',
+  purpose: 'length',
+  hint: 'moves what follows a place further back',
+  fields: [
+    { name: 'atFrame', label: 'At', type: 'place' },
+    { name: 'frames', label: 'Length', type: 'length' },
+  ],
+  defaults: ({ rateHz }) => ({ atFrame: 0, frames: Math.round(rateHz / 2) }),
   params: yup.object({
     atFrame: frameNumber(),
     frames: yup.number().integer().min(1).max(MOST_FRAMES).required(),
@@ -35,5 +42,10 @@ export const silence: StepKind<SilenceParams> = {
     (_, { atFrame, frames }) =>
     (frame) =>
       frame < atFrame ? frame : frame + frames,
-  apply: (pcm, { atFrame, frames }) => insertSilence(pcm, atFrame, frames),
+  origin:
+    (_, { atFrame, frames }) =>
+    (frame) =>
+      frame < atFrame ? frame : Math.max(atFrame, frame - frames),
+  rereads: () => true,
+  apply: (source, { atFrame, frames }) => insertSilence(source, atFrame, frames),
 };

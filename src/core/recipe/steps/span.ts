@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
-import type { Shape } from '../types';
+import type { Shape, StepField } from '../types';
 
 /** Frames from `startFrame` up to, not including, `endFrame`. */
 export interface Span {
@@ -11,6 +11,15 @@ export interface Span {
 
 export const frameNumber = () => yup.number().integer().min(0).required();
 export const spanParams = { startFrame: frameNumber(), endFrame: frameNumber() };
+export const spanFields: readonly StepField[] = [
+  { name: 'startFrame', label: 'From', type: 'place' },
+  { name: 'endFrame', label: 'To', type: 'place' },
+];
+
+/** Somewhere to begin: at most a tenth of a sound. */
+export function firstTenth({ frames }: Shape): Span {
+  return { startFrame: 0, endFrame: Math.max(1, Math.floor(frames / 10)) };
+}
 
 export function spanText({ startFrame, endFrame }: Span, { rateHz }: Shape): string {
   return `${formatTime(startFrame / rateHz)} to ${formatTime(endFrame / rateHz)}`;

@@ -10,6 +10,10 @@ export interface SpeedParams {
 export const speed: StepKind<SpeedParams> = {
   kind: 'speed',
   name: 'Speed',
+  purpose: 'time',
+  hint: 'faster and higher, or slower and lower',
+  fields: [{ name: 'factor', label: 'Factor', type: 'number', unit: '×', min: 0.1, max: 10 }],
+  defaults: () => ({ factor: 1.1 }),
   params: yup.object({ factor: yup.number().min(0.1).max(10).required() }),
   describe: ({ factor }) => `play ${factor} × as fast, the pitch along with it`,
   shape: (before, { factor }) => ({ ...before, frames: spedFrames(before.frames, factor) }),
@@ -17,5 +21,9 @@ export const speed: StepKind<SpeedParams> = {
     (_, { factor }) =>
     (frame) =>
       frame / factor,
-  apply: (pcm, { factor }) => changeSpeed(pcm, factor),
+  origin:
+    (_, { factor }) =>
+    (frame) =>
+      frame * factor,
+  apply: (source, { factor }) => changeSpeed(source, factor),
 };

@@ -1,6 +1,7 @@
 import { first } from './001First';
 import { measures } from './002Measures';
 import { collect } from './003Collect';
+import { shape } from './004Shape';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first, measures, collect];
+export const migrations: readonly string[] = [first, measures, collect, shape];

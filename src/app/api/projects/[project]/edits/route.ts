@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { tempoLimits } from '@/core/tempo';
 import { answer, body, whole } from '../../../answer';
 
 const schema = yup
@@ -12,6 +13,19 @@ const schema = yup
             group: yup.string().max(400).optional(),
             labels: yup.array(yup.string().trim().min(1).max(40).required()).max(20).optional(),
             note: yup.string().max(2_000).optional(),
+            tempo: yup
+              .object({
+                bpm: yup.number().min(tempoLimits.bpm.min).max(tempoLimits.bpm.max).required(),
+                beatsPerBar: yup
+                  .number()
+                  .integer()
+                  .min(tempoLimits.beatsPerBar.min)
+                  .max(tempoLimits.beatsPerBar.max)
+                  .required(),
+              })
+              .noUnknown()
+              .nullable()
+              .default(undefined),
             removed: yup.boolean().optional(),
           })
           .noUnknown()

@@ -6,5 +6,6 @@ export const GET = answer(async ({ request, params, bijou }) => {
   const sound = bijou.sounds.byId(whole(params['sound'], 'sound'));
   const { start, frames, query } = pcmSpan(request);
   const recipe = query.get('version') === 'shaped' ? sound.recipe : undefined;
-  return pcmResponse(await bijou.listening.samples(sound.sourceSha256, start, frames, recipe));
+  const listened = { sha256: sound.sourceSha256, recipe };
+  return pcmResponse(await bijou.listening.samples(listened, start, frames));
 });

@@ -1,19 +1,19 @@
+import { binary } from '../../../pcm';
 import { answer, whole } from '../../../answer';
 
-/** Columns of a waveform picture: per channel `[min, max, rms, min, max, rms, …]`. */
+/**
+ * Columns of a waveform picture, as float32: channel by channel, for each column the smallest, the
+ * largest and the RMS of its samples.
+ */
 export const GET = answer(async ({ request, params, bijou }) => {
   const query = new URL(request.url).searchParams;
   const sound = bijou.sounds.byId(whole(params['sound'], 'sound'));
   const columns = await bijou.listening.columns(
-    sound.sourceSha256,
+    { sha256: sound.sourceSha256 },
     whole(query.get('start'), 'start'),
     whole(query.get('end'), 'end'),
     whole(query.get('columns'), 'columns'),
   );
-  const short = (x: number) => Math.round(x * 1e5) / 1e5;
-  const channels = columns.map((channel) =>
-    channel.flatMap(({ min, max, rms }) => [short(min), short(max), short(rms)]),
-  );
   // A source never changes, so its pictures may be kept.
-  return Response.json(channels, { headers: { 'Cache-Control': 'private, max-age=86400' } });
+  return binary(columns, { 'Cache-Control': 'private, max-age=86400' });
 });

@@ -1,0 +1,23 @@
+import * as yup from 'yup';
+import { MOST_PARTS, type Join } from '@/core/join/plan';
+
+/** A join as it comes from outside. */
+export const joinSchema: yup.ObjectSchema<Join> = yup
+  .object({
+    parts: yup
+      .array(
+        yup
+          .object({
+            soundId: yup.number().integer().required(),
+            gapSeconds: yup.number().min(-3_600).max(3_600).required(),
+          })
+          .noUnknown()
+          .required(),
+      )
+      .max(MOST_PARTS)
+      .required(),
+    overlap: yup.mixed<Join['overlap']>().oneOf(['crossfade', 'mix']).required(),
+    rateHz: yup.number().integer().min(1_000).max(768_000).nullable().defined(),
+    channelCount: yup.number().integer().oneOf([1, 2]).nullable().defined(),
+  })
+  .noUnknown();

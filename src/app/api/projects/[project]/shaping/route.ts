@@ -1,0 +1,19 @@
+import * as yup from 'yup';
+import { answer, body, whole } from '../../../answer';
+
+const schema = yup
+  .object({
+    sounds: yup.array(yup.number().integer().required()).min(1).required(),
+    recipe: yup.mixed().required(),
+    rateHz: yup.number().integer().min(1_000).max(768_000).required(),
+    mode: yup.mixed<'behind' | 'instead'>().oneOf(['behind', 'instead']).required(),
+    name: yup.string().trim().min(1).max(200).optional(),
+  })
+  .noUnknown();
+
+/** Gives a recipe to many sounds in one change. Answers those that cannot take it. */
+export const POST = answer(async ({ request, params, bijou }) => {
+  const { sounds, recipe, ...how } = await body(request, schema);
+  const projectId = whole(params['project'], 'project');
+  return bijou.shaping.apply(projectId, sounds, { ...how, recipe });
+});

@@ -1,0 +1,6 @@
+import { answer, whole } from '../../answer';
+
+/** Forgets a saved recipe. */
+export const DELETE = answer(async ({ params, bijou }) =>
+  bijou.shaping.forget(whole(params['recipe'], 'recipe')),
+);

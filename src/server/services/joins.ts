@@ -1,0 +1,283 @@
+import { createHash } from 'node:crypto';
+import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
+import {
+  MOST_PARTS,
+  planJoin,
+  sheetOf,
+  type Join,
+  type PartFacts,
+  type SheetLine,
+} from '@/core/join/plan';
+import { freeSoundName, soundName } from '@/core/pack/names';
+import { recipeKey, shapeAfter } from '@/core/recipe/recipe';
+import { spanThrough, traceRecipe } from '@/core/recipe/trace';
+import { emptyRecipe } from '@/core/recipe/types';
+import type { Sound } from '@/wire';
+import type { Context } from '../context';
+import type { JobHandler } from '../jobs/runner';
+import type { EditService } from './edits';
+import type { ListeningService } from './listening';
+import { sourceShape } from './sounds';
+
+/** A WAV file of floats cannot be longer. */
+const MOST_BYTES = 3.5e9;
+
+/** Sounds that are joined of others, and follow when these change. */
+export function joinService(context: Context, edits: EditService) {
+  const { db, changed } = context;
+  // What could not be joined is not tried again and again; by sound.
+  const givenUp = new Map<number, string>();
+
+  function byId(id: number): Sound {
+    const sound = db.sounds.byId(id);
+    if (sound) return sound;
+    throw new BijouError('not-found', 'That sound is not there any more.', 'Go back to Collect.');
+  }
+
+  /** The parts as they are now. @throws not-allowed that names the part */
+  function partsOf(projectId: number, { parts }: Join): Sound[] {
+    return parts.map(({ soundId }) => {
+      const part = db.sounds.byId(soundId);
+      if (part?.projectId !== projectId) throw lost('A part');
+      if (part.removedAt !== null) throw lost(`“${part.name}”`);
+      return part;
+    });
+  }
+
+  /** Tries whether it can be joined. `self` is the sound that it would become. */
+  function check(projectId: number, join: Join, self: number | null): void {
+    if (join.parts.length > MOST_PARTS) throw tooMany();
+    const parts = partsOf(projectId, join);
+    const inside = parts.find((part) => self !== null && contains(part, self));
+    if (inside) throw circle(inside.name);
+    const { shape } = planJoin(join, parts.map(partFacts));
+    if (shape.frames * shape.channelCount * 4 > MOST_BYTES) throw tooLong();
+  }
+
+  function contains(sound: Sound, id: number): boolean {
+    if (sound.id === id) return true;
+    return (sound.join?.parts ?? []).some(({ soundId }) => {
+      const part = db.sounds.byId(soundId);
+      return part !== undefined && contains(part, id);
+    });
+  }
+
+  /** A new sound of others. It can be heard when it has been joined. */
+  function create(projectId: number, name: string, join: Join): Sound {
+    check(projectId, join, null);
+    const id = db.transaction(() => {
+      const key = keyOf(join, partsOf(projectId, join));
+      // Until it is joined for the first time its source is only a promise.
+      db.sources.add(key, 0, null);
+      const wanted = freeSoundName(soundName(name), db.sounds.names(projectId, ''));
+      const made = db.sounds.add({
+        projectId,
+        name: wanted,
+        fileName: `${wanted}.wav`,
+        sourceSha256: key,
+        recipe: emptyRecipe,
+        state: 'reading',
+        group: '',
+        folder: '',
+        replaces: null,
+      });
+      db.sounds.setValues(made, { join, removedAt: new Date().toISOString() });
+      return made;
+    });
+    const appear = [{ soundId: id, values: { removedAt: null } }];
+    edits.change(projectId, { title: `Join ${join.parts.length} sounds` }, appear);
+    return byId(id);
+  }
+
+  /** Changes the parts of a joined sound. */
+  function setJoin(id: number, join: Join): Sound {
+    const sound = byId(id);
+    if (!sound.join) throw notJoined(sound.name);
+    check(sound.projectId, join, id);
+    edits.change(sound.projectId, 'Change the parts of', [{ soundId: id, values: { join } }]);
+    return byId(id);
+  }
+
+  /** Finds joined sounds whose parts are other than they were, and has them joined anew. */
+  function follow(projectId: number): void {
+    if (db.sounds.joins(projectId).length === 0) return;
+    // A join of joins waits for them: so again, until nothing changes any more.
+    while (db.sounds.joins(projectId).some((sound) => followOne(sound)));
+    context.pump();
+  }
+
+  /** Answers whether the state of the sound is other than before. */
+  function followOne({ id, projectId, join, joined, state, error }: Sound): boolean {
+    const become = (next: Sound['state'], problem: ErrorFacts | null = null) => {
+      if (state === next && error?.message === problem?.message) return false;
+      db.sounds.setState(id, next, problem);
+      return true;
+    };
+    const isOpen = db.jobs
+      .open(projectId)
+      .some(({ kind, subjectId }) => kind === 'join' && subjectId === id);
+    if (!join || isOpen) return false;
+    try {
+      const parts = partsOf(projectId, join);
+      if (parts.some((part) => part.state === 'reading')) return become('reading');
+      const key = keyOf(join, parts);
+      if (givenUp.get(id) === key) return false;
+      if (joined?.key === key) return become('ready');
+      planJoin(join, parts.map(partFacts));
+      db.jobs.add(projectId, 'join', id);
+      return become('reading');
+    } catch (problem) {
+      return become(joined ? 'ready' : 'reading', errorFacts(problem));
+    }
+  }
+
+  /** Where each part lies in the sound as it is delivered. */
+  function sheet(id: number): {
+    name: string;
+    rateHz: number;
+    frames: number;
+    sounds: SheetLine[];
+  } {
+    const sound = byId(id);
+    if (!sound.joined) throw notJoined(sound.name);
+    const before = sourceShape(sound);
+    const after = shapeAfter(sound.recipe, before);
+    const trace = traceRecipe(sound.recipe, before);
+    const span = (part: { startFrame: number; endFrame: number }) =>
+      spanThrough(trace, part, after.frames);
+    const sounds = sheetOf(sound.joined.placed, span, after.rateHz);
+    return { name: sound.name, rateHz: after.rateHz, frames: after.frames, sounds };
+  }
+
+  /** Joining, as a job. */
+  function handler(listening: Pick<ListeningService, 'plainPath'>): JobHandler {
+    const giveUp = (id: number, error: ErrorFacts) => {
+      const sound = db.sounds.byId(id);
+      if (!sound?.join) return;
+      try {
+        givenUp.set(id, keyOf(sound.join, partsOf(sound.projectId, sound.join)));
+      } catch {
+        // A part is gone: `follow` says so.
+      }
+      db.sounds.setState(id, sound.joined ? 'ready' : 'reading', error);
+    };
+    return {
+      usesThread: true,
+      start: (job) => void givenUp.delete(job.subjectId),
+      async run(job, options, temporary) {
+        const sound = db.sounds.byId(job.subjectId);
+        if (!sound?.join) return;
+        const { join } = sound;
+        const parts = partsOf(sound.projectId, join);
+        const key = keyOf(join, parts);
+        const paths = await Promise.all(
+          parts.map(({ sourceSha256 }) => listening.plainPath(sourceSha256)),
+        );
+        const [output, peaks] = [temporary(), temporary()];
+        const made = await context.pool().run(
+          {
+            kind: 'join',
+            join,
+            parts: parts.map((part, i) => ({ source: paths[i]!, facts: partFacts(part) })),
+            output,
+            peaks,
+          },
+          options,
+        );
+        const before = sound.sourceSha256;
+        await context.store.place(peaks, made.sha256, 'peaks');
+        if (!(await context.store.has(made.sha256))) await context.store.place(output, made.sha256);
+        db.transaction(() => {
+          db.sources.add(made.sha256, made.bytes, null);
+          db.sources.setFacts(made.sha256, made.facts, made.warnings, made.thumbnail);
+          db.sounds.setValues(sound.id, { sourceSha256: made.sha256 });
+          const placed = made.placed.map(({ name, startFrame, frames }) => ({
+            name,
+            startFrame,
+            frames,
+          }));
+          db.sounds.setJoined(sound.id, { key, placed });
+          db.sounds.setState(sound.id, 'ready');
+        });
+        // What it was joined to before can be made again, and nobody brought it in.
+        if (before === made.sha256 || !db.sources.isUnused(before)) return;
+        db.sources.forget(before);
+        await context.store.remove(before);
+      },
+      fail: (job, error) => giveUp(job.subjectId, error),
+      cancel: (job) =>
+        giveUp(job.subjectId, {
+          code: 'cancelled',
+          message: 'Joining was cancelled.',
+          hint: 'Change one of its parts, or join them again.',
+        }),
+    };
+  }
+
+  /** Joins again what was given up. */
+  function again(id: number): void {
+    const { projectId } = byId(id);
+    givenUp.delete(id);
+    changed(projectId);
+  }
+
+  return { create, setJoin, follow, sheet, handler, again };
+}
+
+function partFacts(part: Sound): PartFacts {
+  const { name, recipe, facts } = part;
+  return { name, shape: sourceShape(part), recipe, bitDepth: facts?.bitDepth ?? null };
+}
+
+/** Everything that decides what comes of a join. */
+function keyOf({ parts, ...how }: Join, sounds: readonly Sound[]): string {
+  const of = sounds.map(({ sourceSha256, recipe, name }, i) => [
+    sourceSha256,
+    recipeKey(recipe),
+    name,
+    parts[i]?.gapSeconds,
+  ]);
+  return createHash('sha256')
+    .update(JSON.stringify([how, of]))
+    .digest('hex');
+}
+
+function lost(what: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `${what} of the join is not in the project any more.`,
+    'Bring it back, or take it out of the join.',
+  );
+}
+
+function circle(name: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `“${name}” contains this sound itself: a join cannot be a part of itself.`,
+    'Take it out of the list.',
+  );
+}
+
+function notJoined(name: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `“${name}” is not joined of other sounds.`,
+    'Choose a sound that is, or join some first.',
+  );
+}
+
+function tooMany(): BijouError {
+  return new BijouError(
+    'too-large',
+    `A join has at most ${MOST_PARTS} parts.`,
+    'Join some of them first, then what came of that.',
+  );
+}
+
+function tooLong(): BijouError {
+  return new BijouError(
+    'too-large',
+    'Joined, these sounds would be longer than a WAV file can hold.',
+    'Join fewer of them, or choose a lower rate or mono.',
+  );
+}

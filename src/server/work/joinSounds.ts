@@ -1,0 +1,66 @@
+import { openSound } from '@/core/formats/open';
+import { writeSound } from '@/core/formats/write';
+import { planJoin, type PlannedJoin } from '@/core/join/plan';
+import { joined, type JoinedPart } from '@/core/join/render';
+import { noMarks } from '@/core/marks';
+import { blockFrames, tap } from '@/core/pcm/pcm';
+import type { PcmSource } from '@/core/pcm/source';
+import { applyRecipe } from '@/core/recipe/recipe';
+import { openFile, writeTemporary } from '../files/bytes';
+import { sha256OfFile } from '../files/store';
+import { readFile } from './readFile';
+import type { JoinResult, JoinTask } from './tasks';
+
+/** Share of the progress that is joining; the rest is reading what came of it. */
+const JOINING = 0.7;
+
+/** Joins the parts into one WAV file of 32-bit float samples, with a marker where each begins. */
+export async function joinSounds(
+  task: JoinTask,
+  progress: (share: number) => void,
+): Promise<JoinResult> {
+  const plan = planJoin(
+    task.join,
+    task.parts.map(({ facts }) => facts),
+  );
+  const { frames } = plan.shape;
+  let written = 0;
+  const pcm = tap(joined(partsOf(task, plan), plan.shape, task.join.overlap), (block) => {
+    written += blockFrames(block);
+    progress((JOINING * written) / frames);
+  });
+  const markers = plan.placed.map(({ name, startFrame }) => ({ name, frame: startFrame }));
+  await writeTemporary(task.output, (sink) =>
+    writeSound(pcm, 'wav', { bits: 32 }, sink, { ...noMarks, markers }),
+  );
+  const { output: source, peaks } = task;
+  // What is plain WAV needs no working copy, whatever its path.
+  const read = await readFile({ source, raw: null, peaks, workingCopy: `${source}.copy` }, (done) =>
+    progress(JOINING + ((1 - JOINING) * done) / frames),
+  );
+  const { bytes } = read.facts;
+  return { ...read, sha256: await sha256OfFile(source), bytes, placed: plan.placed };
+}
+
+function partsOf(task: JoinTask, { placed }: PlannedJoin): JoinedPart[] {
+  return placed.map((place, i) => ({
+    ...place,
+    async open() {
+      const { source: path, facts } = task.parts[i]!;
+      const file = await openFile(path);
+      try {
+        const reader = await openSound(file.source);
+        const source: PcmSource = {
+          ...facts.shape,
+          gridBits: reader.pcm().gridBits,
+          from: (startFrame) => reader.pcm(startFrame).blocks,
+        };
+        const steps = [...facts.recipe.steps, ...place.steps];
+        return { source: await applyRecipe({ version: 1, steps }, source), close: file.close };
+      } catch (error) {
+        await file.close();
+        throw error;
+      }
+    },
+  }));
+}

@@ -1,0 +1,98 @@
+import { memorySource, type ByteSource } from '@/core/bytes/source';
+import type { Click } from '@/core/dsp/declick';
+import { nearestCrossing, zeroCrossing } from '@/core/measure/crossing';
+import { BUCKET_FRAMES, readBucketPeaks, readColumns } from '@/core/measure/pyramid';
+import { soundingStretches } from '@/core/measure/sounding';
+import { spectrogram } from '@/core/measure/spectrogram';
+import { blockFrames } from '@/core/pcm/pcm';
+import { range, type PcmSource } from '@/core/pcm/source';
+import { active } from '@/core/recipe/recipe';
+import { withFile } from '../files/bytes';
+import { closeColumns, packColumns } from './columns';
+import type { ListenedSound, ListenTask } from './listenTasks';
+import { lastFigure, levelsOf, openShaped, pyramidOf } from './shaped';
+
+/** Samples for the player: one after the other for every frame. */
+export interface Heard {
+  rateHz: number;
+  channels: number;
+  samples: Float32Array;
+}
+
+/** Answers one question about a sound behind its recipe. */
+export function listen(task: ListenTask): Promise<unknown> {
+  return withFile(task.sound.path, async (file) => {
+    const source = await openShaped(file, task.sound);
+    switch (task.kind) {
+      case 'samples':
+        return heard(source, task.startFrame, task.frames);
+      case 'columns':
+        return columns(source, task);
+      case 'levels':
+        return levelsOf(source, task.sound, task.isThorough);
+      case 'spectrogram':
+        return spectrogram(source, task);
+      case 'sounding': {
+        const threshold = 10 ** (task.thresholdDb / 20);
+        const leastSilenceFrames = Math.round(task.leastSilenceSeconds * source.rateHz);
+        return withPyramid(source, task.sound, async (pyramid) =>
+          soundingStretches(source, await readBucketPeaks(pyramid), {
+            threshold,
+            leastSilenceFrames,
+          }),
+        );
+      }
+      case 'crossing':
+        return task.direction === 0
+          ? nearestCrossing(source, task.frame)
+          : zeroCrossing(source, task.frame, task.direction);
+      case 'clicks':
+        // Its last step has found them when it was opened.
+        return (await lastFigure<Click[]>(task.sound)).map(({ channel, startFrame, samples }) => ({
+          channel,
+          startFrame,
+          frames: samples.length,
+        }));
+    }
+  });
+}
+
+async function heard(source: PcmSource, startFrame: number, frames: number): Promise<Heard> {
+  const { channelCount } = source;
+  const start = Math.min(startFrame, source.frames);
+  const end = Math.min(source.frames, startFrame + frames);
+  const woven = new Float32Array((end - start) * channelCount);
+  let at = 0;
+  for await (const block of range(source, start, end)) {
+    block.forEach((channel, c) => {
+      for (let i = 0, to = at + c; i < channel.length; i++, to += channelCount) {
+        woven[to] = channel[i]!;
+      }
+    });
+    at += blockFrames(block) * channelCount;
+  }
+  return { rateHz: source.rateHz, channels: channelCount, samples: woven };
+}
+
+async function columns(
+  source: PcmSource,
+  { sound, startFrame, endFrame, count }: Extract<ListenTask, { kind: 'columns' }>,
+): Promise<Float32Array> {
+  if ((endFrame - startFrame) / count < BUCKET_FRAMES) {
+    return closeColumns(source, startFrame, endFrame, count);
+  }
+  return withPyramid(source, sound, async (pyramid) =>
+    packColumns(await readColumns(pyramid, startFrame, endFrame, count)),
+  );
+}
+
+/** The pyramid of a source is stored; that of a shaped sound is made when it is first wanted. */
+async function withPyramid<T>(
+  source: PcmSource,
+  sound: ListenedSound,
+  work: (pyramid: ByteSource) => Promise<T>,
+): Promise<T> {
+  const isShaped = sound.recipe !== null && active(sound.recipe).length > 0;
+  if (!isShaped) return withFile(sound.peaks, work);
+  return work(memorySource(await pyramidOf(source, sound)));
+}
