@@ -1,3 +1,5 @@
+import type { Recipe } from '@/core/recipe/types';
+
 /** Something that can be listened to, read in spans. */
 export interface Listenable {
   /** Tells versions apart: "source", "shaped", or a finished file. */
@@ -5,10 +7,10 @@ export interface Listenable {
   rateHz: number;
   channels: number;
   frames: number;
-  /** Where its first frame lies in the source, in seconds: versions are compared at the same place. */
-  offsetSeconds: number;
   /** Address that answers interleaved float32 samples for `start` and `frames`. */
   url: string;
+  /** Goes with every question: what the sound is heard behind. */
+  recipe?: Recipe | undefined;
 }
 
 /** The first span is short, so that sound begins at once; later ones are longer and fewer. */
@@ -28,7 +30,7 @@ const MOST_AHEAD = 6;
  */
 export function fetchAhead(listenable: Listenable): void {
   const address = addressOf(listenable, 0, firstFrames(listenable));
-  const samples = ahead.get(address) ?? fetchSamples(address);
+  const samples = ahead.get(address) ?? fetchSamples({ address });
   ahead.delete(address);
   ahead.set(address, samples);
   samples.catch(() => ahead.delete(address));
@@ -45,8 +47,18 @@ function addressOf({ url }: Listenable, startFrame: number, frames: number): str
   return address.href;
 }
 
-async function fetchSamples(address: string, signal?: AbortSignal): Promise<Float32Array> {
-  const response = await fetch(address, { signal: signal ?? null });
+async function fetchSamples(
+  { address, told }: { address: string; told?: object },
+  signal?: AbortSignal,
+): Promise<Float32Array> {
+  const response = await fetch(address, {
+    signal: signal ?? null,
+    ...(told && {
+      method: 'POST',
+      body: JSON.stringify(told),
+      headers: { 'Content-Type': 'application/json' },
+    }),
+  });
   if (!response.ok) {
     const { error } = (await response.json()) as { error?: { message?: string } };
     throw new Error(error?.message ?? 'The sound cannot be played.');
@@ -62,8 +74,11 @@ export async function fetchSpan(
   frames: number,
   signal: AbortSignal,
 ): Promise<AudioBuffer> {
+  const { recipe, url } = listenable;
   const address = addressOf(listenable, startFrame, frames);
-  const samples = await (ahead.get(address) ?? fetchSamples(address, signal));
+  const samples = await (recipe
+    ? fetchSamples({ address: url, told: { recipe, start: startFrame, frames } }, signal)
+    : (ahead.get(address) ?? fetchSamples({ address }, signal)));
   const { channels, rateHz } = listenable;
   const buffer = context.createBuffer(channels, Math.max(1, samples.length / channels), rateHz);
   for (let c = 0; c < channels; c++) {

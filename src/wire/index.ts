@@ -7,9 +7,10 @@ import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { LeftOutReason } from '@/core/collect/arrivals';
 import type { Join, PlacedPart } from '@/core/join/plan';
+import type { Levels } from '@/core/measure/level';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Worry } from '@/core/measure/worries';
-import type { Recipe } from '@/core/recipe/types';
+import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Tempo } from '@/core/tempo';
 
 export interface Project {
@@ -81,6 +82,13 @@ export interface SetAside {
   code: string;
   note: string;
   sourceSha256: string;
+}
+
+/** What was measured on a sound behind a recipe. */
+export interface ShapedLevels extends Shape, Pick<Levels, 'peakDbfs' | 'rmsDbfs' | 'correlation'> {
+  /** Only after a thorough measuring. */
+  truePeakDbtp: number | null;
+  lufs: number | null;
 }
 
 /** A click that was found, in the sound in front of the declick. */

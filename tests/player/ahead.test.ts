@@ -6,7 +6,6 @@ const sound = (name: string): Listenable => ({
   rateHz: RATE,
   channels: 2,
   frames: 10 * RATE,
-  offsetSeconds: 0,
   url: `/api/${name}`,
 });
 

@@ -1,6 +1,6 @@
 import { unmeasured } from '@/core/measure/probe';
 import fc from 'fast-check';
-import { keptSpan, withSpan } from '@/ui/shape/keep';
+import { keptOfSource, withKept } from '@/core/recipe/kept';
 import { pan, rulerMarks, zoom } from '@/ui/shape/view';
 import { versionsOf } from '@/ui/strip/versions';
 import { drawLane, overlay } from '@/ui/waveform/draw';
@@ -149,7 +149,16 @@ describe('what the waveform shows', () => {
       get: (_, name) => () => calls.push(String(name)),
       set: () => true,
     });
-    const ink = { wave: '', body: '', axis: '', cut: '', tint: '' };
+    const ink = {
+      wave: '',
+      body: '',
+      axis: '',
+      cut: '',
+      tint: '',
+      quiet: '',
+      jewel: '',
+      warning: '',
+    };
     const view = { start: 0, end: 10 };
     const lane = { data: new Array<number>(30).fill(0.5), covers: view, view, top: 0, height: 50 };
     drawLane(context, { ...lane, width: 1_000 }, ink);
@@ -162,25 +171,31 @@ describe('what the waveform shows', () => {
 });
 
 describe('the kept part', () => {
-  test('goes into the recipe and comes out again; all of it needs no step', () => {
-    const recipe = withSpan(sound.recipe, { start: 10, end: 500 }, 96_000);
-    expect(recipe.steps).toHaveLength(1);
-    expect(keptSpan({ ...sound, recipe })).toEqual({ start: 10, end: 500 });
-    const again = withSpan(recipe, { start: 20, end: 600 }, 96_000);
-    expect(again.steps).toHaveLength(1);
-    expect(withSpan(again, { start: 0, end: 96_000 }, 96_000).steps).toEqual([]);
-    expect(keptSpan(sound)).toEqual({ start: 0, end: 96_000 });
+  const keep = (startFrame: number, endFrame: number) => ({
+    kind: 'keep',
+    on: true,
+    params: { startFrame, endFrame },
+  });
+  const mono = { kind: 'channels', on: true, params: { mode: 'left' } };
+
+  test('goes into the recipe in front, is changed there, and all of it needs no step', () => {
+    const recipe = withKept(sound.recipe, 10, 500, 96_000);
+    expect(recipe.steps).toEqual([keep(10, 500)]);
+    expect(withKept(recipe, 20, 600, 96_000).steps).toEqual([keep(20, 600)]);
+    expect(withKept(recipe, 0, 96_000, 96_000).steps).toEqual([]);
+    expect(withKept(sound.recipe, 0, 96_000, 96_000)).toBe(sound.recipe);
   });
 
-  test('other steps stay, behind it', () => {
-    const mono = { kind: 'channels', on: true, params: { mode: 'left' } };
-    const recipe = withSpan({ version: 1, steps: [mono] }, { start: 1, end: 2 }, 96_000);
-    expect(recipe.steps.map(({ kind }) => kind)).toEqual(['keep', 'channels']);
+  test('other steps stay behind it, also those that keep a part of what they were given', () => {
+    const recipe = withKept({ version: 1, steps: [mono, keep(5, 9)] }, 1, 20, 96_000);
+    expect(recipe.steps).toEqual([keep(1, 20), mono, keep(5, 9)]);
+    expect(keptOfSource(recipe.steps)).toBe(recipe.steps[0]);
+    expect(keptOfSource([mono, keep(5, 9)])).toBeUndefined();
   });
 });
 
 test('versions know where they lie in the source, and only what is up to date can be heard', () => {
-  const recipe = withSpan(sound.recipe, { start: 24_000, end: 72_000 }, 96_000);
+  const recipe = withKept(sound.recipe, 24_000, 72_000, 96_000);
   const output = {
     id: 3,
     name: 'bell.m4a',
@@ -194,17 +209,20 @@ test('versions know where they lie in the source, and only what is up to date ca
     }) as unknown as PackLine;
   const versions = versionsOf({ ...sound, recipe }, [line(true)]);
   expect(
-    versions.map(({ label, frames, rateHz, offsetSeconds }) => [
+    versions.map(({ label, frames, rateHz, toSource, fromSource }) => [
       label,
       frames,
       rateHz,
-      offsetSeconds,
+      toSource(4_410),
+      fromSource(48_000),
     ]),
   ).toEqual([
-    ['Source', 96_000, 48_000, 0],
-    ['Shaped', 48_000, 48_000, 0.5],
-    ['AR filter · M4A', 44_100, 44_100, 0.5],
+    ['Source', 96_000, 48_000, 4_410, 48_000],
+    ['Shaped', 48_000, 48_000, 28_410, 24_000],
+    ['AR filter · M4A', 44_100, 44_100, 28_800, 22_050],
   ]);
+  // What was cut away is heard from the nearest that was kept.
+  expect(versions[1]!.fromSource(0)).toBeLessThan(100);
   expect(versionsOf(sound, [line(false)]).map(({ label }) => label)).toEqual(['Source']);
   expect(versionsOf({ ...sound, facts: null }, [])).toEqual([]);
 });

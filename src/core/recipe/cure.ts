@@ -1,7 +1,5 @@
+import { keptOfSource, speaksOfSource } from './kept';
 import type { Recipe, Step } from './types';
-
-/** Steps that speak of frames or rates of the source, and so stand in front of all others. */
-const atSource = new Set(['keep', 'relabel']);
 
 /** Whether the recipe does already what a cure would do. A cure without steps is never done. */
 export function isCured(recipe: Recipe, cure: readonly Step[]): boolean {
@@ -20,16 +18,9 @@ export function withCure(recipe: Recipe, cure: readonly Step[]): Recipe {
 
 function withStep(steps: readonly Step[], step: Step): Step[] {
   if (steps.some((own) => own.on && does(own, step))) return [...steps];
-  if (!atSource.has(step.kind)) return [...steps, step];
-  const kept = step.kind === 'keep' ? sourceSpan(steps) : undefined;
+  if (!speaksOfSource(step)) return [...steps, step];
+  const kept = step.kind === 'keep' ? keptOfSource(steps) : undefined;
   return kept ? steps.map((own) => (own === kept ? bothKept(own, step) : own)) : [step, ...steps];
-}
-
-/** The step that keeps a span of the source itself, not of what other steps made of it. */
-function sourceSpan(steps: readonly Step[]): Step | undefined {
-  const active = steps.filter((step) => step.on);
-  const isBehind = active.findIndex((step) => !atSource.has(step.kind));
-  return active.slice(0, isBehind < 0 ? undefined : isBehind).find(({ kind }) => kind === 'keep');
 }
 
 function does(own: Step, step: Step): boolean {

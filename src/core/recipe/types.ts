@@ -36,7 +36,9 @@ export type StepField = {
   name: string;
   label: string;
 } & (
-  | { type: 'place' | 'length' | 'rate' }
+  | { type: 'place' }
+  | { type: 'length' }
+  | { type: 'rate' }
   | { type: 'number'; unit: string; min: number; max: number; isOptional?: boolean }
   | { type: 'choice'; options: readonly { value: string; label: string }[] }
 );

@@ -1,11 +1,10 @@
 import type { Stretch } from '@/core/measure/sounding';
 import { BijouError } from '@/core/errors';
 import type { Recipe } from '@/core/recipe/types';
-import type { ClickPlace } from '@/wire';
+import type { ClickPlace, ShapedLevels } from '@/wire';
 import type { Context } from '../context';
 import type { Heard } from '../work/listen';
 import type { ListenedSound, ListenTask } from '../work/listenTasks';
-import type { ShapedLevels } from '../work/shaped';
 
 /** Most frames that one request may ask for: a quarter of a minute at 192 kHz. */
 const MOST_FRAMES = 3_000_000;

@@ -1,21 +1,15 @@
 import { openSound } from '@/core/formats/open';
-import { LevelMeter, type Levels } from '@/core/measure/level';
+import { LevelMeter } from '@/core/measure/level';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import type { ByteSource } from '@/core/bytes/source';
 import type { PcmSource } from '@/core/pcm/source';
 import { applyRecipe, recipeKey } from '@/core/recipe/recipe';
-import { emptyRecipe, type Shape, type StepTools } from '@/core/recipe/types';
+import { emptyRecipe, type StepTools } from '@/core/recipe/types';
+import type { ShapedLevels } from '@/wire';
 import type { ListenedSound } from './listenTasks';
 import { Remembered } from './remembered';
-
-/** What was measured behind a recipe. */
-export interface ShapedLevels extends Shape, Pick<Levels, 'peakDbfs' | 'rmsDbfs' | 'correlation'> {
-  /** Only after a thorough measuring. */
-  truePeakDbtp: number | null;
-  lufs: number | null;
-}
 
 /** Figures of steps that measure a whole sound, by sound and steps. */
 const figures = new Remembered<unknown>({ most: 500 });

@@ -6,12 +6,13 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { useProject, useSetLayout } from '../shared/project';
+import { pathFor } from '../shape/chosen';
 import { cue, play, prepare } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
 import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from './choice';
 import { Empty } from './Empty';
 import { Arrivals } from './intake/Arrivals';
-import { useEdits } from './order/useEdits';
+import { useEdits } from '../shared/useEdits';
 import { WorryFilter } from './order/WorryFilter';
 import { SelectionBar } from './SelectionBar';
 import { SizePicture } from './SizePicture';
@@ -103,6 +104,11 @@ export function Collect() {
   useHotkeys('ctrl+a, meta+a', () => chooseOnly(listed), prevent, [listed]);
   useHotkeys('ctrl+i, meta+i', () => invertChoice(listed), prevent, [listed]);
   useHotkeys('escape', () => !document.querySelector(':popover-open') && chooseOnly([]));
+  const chosenIds = chosen.map(({ sound }) => sound.id);
+  const together = (page: 'join' | 'several') =>
+    chosenIds.length > 0 && router.push(pathFor(project.id, page, chosenIds));
+  useHotkeys('s', () => together('several'), [chosenIds]);
+  useHotkeys('j', () => together('join'), [chosenIds]);
   useHotkeys('enter', () => leading && router.push(`/p/${project.id}/shape/${leading.id}`), [
     leading,
   ]);

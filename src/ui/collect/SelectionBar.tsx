@@ -1,9 +1,12 @@
 'use client';
 
+import Link from 'next/link';
 import { useState } from 'react';
 import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { Popover } from '../shared/Popover';
+import { useProject } from '../shared/project';
+import { pathFor } from '../shape/chosen';
 import { chooseOnly, invertChoice } from './choice';
 import { CompareFacts } from './order/CompareFacts';
 import { GroupForm, LabelForm, NoteForm } from './order/OrderForms';
@@ -30,7 +33,9 @@ export function SelectionBar({
   onRemove: () => void;
 }) {
   const [isComparing, setComparing] = useState(false);
+  const { project } = useProject();
   const sounds = chosen.map(({ sound }) => sound);
+  const ids = sounds.map(({ id }) => id);
   const pair = chosen.length === 2 ? ([chosen[0]!, chosen[1]!] as const) : null;
   const kinds = worryKinds(sounds);
   const open = kinds.reduce((sum, { worried }) => sum + worried.length, 0);
@@ -56,6 +61,20 @@ export function SelectionBar({
             {totalText(chosen)} chosen
           </p>
           <div className="flex flex-wrap items-center gap-1.5">
+            <Link
+              className="btn btn-paper btn-xs"
+              title="One recipe for all chosen sounds (S)"
+              href={pathFor(project.id, 'several', ids)}
+            >
+              Shape them…
+            </Link>
+            <Link
+              className="btn btn-paper btn-xs"
+              title="One sound out of the chosen ones (J)"
+              href={pathFor(project.id, 'join', ids)}
+            >
+              Join…
+            </Link>
             <button className="btn btn-paper btn-xs" onClick={() => onRenaming(true)}>
               Rename…
             </button>

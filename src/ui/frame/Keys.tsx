@@ -5,7 +5,7 @@ import { useHotkeys } from 'react-hotkeys-hook';
 import { Dialog } from '../shared/Dialog';
 import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
-import { setLoop, switchTo, toggle, useListening } from '../strip/listening';
+import { setLoop, setMatched, switchTo, toggle, useListening } from '../strip/listening';
 import { shortcuts, useHelp } from './help';
 import { stations } from './stations';
 
@@ -30,6 +30,7 @@ export function Keys() {
     { enableOnFormTags: true },
   );
   useHotkeys('l', () => setLoop(!useListening.getState().loop));
+  useHotkeys('m', () => setMatched(!useListening.getState().isMatched));
   useHotkeys('v', () => {
     const { versions, current } = useListening.getState();
     const next = versions[(versions.findIndex((v) => v.key === current) + 1) % versions.length];

@@ -32,10 +32,12 @@ export function Work() {
   const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
   const reading = jobs.filter((job) => job.kind === 'read').length;
   const building = jobs.filter((job) => job.kind === 'build').length;
-  const unpacking = open - reading - building;
+  const joining = jobs.filter((job) => job.kind === 'join').length;
+  const unpacking = open - reading - building - joining;
   const parts = [
     unpacking > 0 && `unpacking ${plural(unpacking, 'archive')}`,
     reading > 0 && `reading ${plural(reading, 'sound')}`,
+    joining > 0 && `joining ${plural(joining, 'sound')}`,
     building > 0 && `building ${plural(building, 'file')}`,
   ].filter(Boolean);
   return (

@@ -24,7 +24,7 @@ export const stations: readonly Station[] = [
   {
     path: 'shape',
     name: 'Shape',
-    purpose: 'mark the part to use',
+    purpose: 'cut, level, repair and join',
     count: ({ sounds }) => ({
       value: sounds.filter(({ worries }) => worries.some(({ state }) => state === 'open')).length,
       of: 'sounds with a worry',

@@ -1,49 +1,46 @@
 'use client';
 
-import { useEffect, type PointerEvent } from 'react';
-import type { Sound } from '@/wire';
+import { useEffect, useMemo, type PointerEvent } from 'react';
 import { drawLane, inkOf, overlay, prepare } from '../waveform/draw';
-import { usePeaks, type View } from '../waveform/peaks';
+import { useColumns } from '../waveform/useColumns';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
-import type { Span } from './keep';
+import { useDesk } from './desk';
+import { useWorkbench } from './workbench';
 
 /** The whole sound in small, with the part that the large picture shows framed. Click or drag to go there. */
-export function Overview({
-  sound,
-  view,
-  span,
-  onView,
-}: {
-  sound: Sound;
-  view: View;
-  span: Span;
-  onView: (view: View) => void;
-}) {
-  const frames = sound.facts?.frames ?? 0;
+export function Overview() {
+  const { shown } = useWorkbench();
+  const { frames } = shown.shape;
+  const view = useDesk((desk) => desk.view);
+  const mark = useDesk((desk) => desk.mark);
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const data = usePeaks(sound, { start: 0, end: frames }, width);
+  const whole = useMemo(() => ({ start: 0, end: frames }), [frames]);
+  const data = useColumns(shown.pictured, whole, width);
+  const lane = useMemo(() => data && overlay(data.channels), [data]);
   const tick = useThemeTick();
   useEffect(() => {
     const drawing = ref.current && prepare(ref.current);
-    if (!drawing || !data) return;
+    if (!drawing || !lane) return;
     const ink = inkOf(ref.current!);
     const { context, height } = drawing;
     const x = (frame: number) => (frame / frames) * drawing.width;
-    context.fillStyle = ink.tint;
-    context.fillRect(x(span.start), 0, x(span.end) - x(span.start), height);
-    const place = { covers: data.view, view: data.view, width: drawing.width, top: 0, height };
-    drawLane(context, { data: overlay(data.peaks), ...place }, ink);
-  }, [ref, data, frames, span, width, tick]);
+    if (mark) {
+      context.fillStyle = ink.tint;
+      context.fillRect(x(mark.start), 0, x(mark.end) - x(mark.start), height);
+    }
+    const place = { covers: whole, view: whole, width: drawing.width, top: 0, height };
+    drawLane(context, { data: lane, ...place }, ink);
+  }, [ref, lane, whole, frames, mark, width, tick]);
   const go = (event: PointerEvent) => {
     const box = event.currentTarget.getBoundingClientRect();
     const length = view.end - view.start;
     const middle = ((event.clientX - box.left) / box.width) * frames;
     const start = Math.round(Math.max(0, Math.min(frames - length, middle - length / 2)));
-    onView({ start, end: start + length });
+    useDesk.setState({ view: { start, end: start + length } });
   };
   return (
     <div
-      className="relative h-12 cursor-pointer touch-none"
+      className="relative h-10 cursor-pointer touch-none"
       title="The whole sound; click to go there"
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);

@@ -3,13 +3,17 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
+import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
+import { useChoice } from '../collect/choice';
 import { useProject } from '../shared/project';
+import { pathFor } from './chosen';
 import { Editor } from './Editor';
 
-/** The second station: marks the part of a sound that is used. */
+/** The second station: cuts, levels, repairs and joins. */
 export function Shape({ soundId }: { soundId: number | null }) {
   const { project, sounds } = useProject();
+  const chosen = useChoice((choice) => choice.ids);
   const ready = sounds.filter((sound) => sound.facts !== null);
   const sound = soundId === null ? ready[0] : ready.find(({ id }) => id === soundId);
   if (!sound) {
@@ -28,10 +32,26 @@ export function Shape({ soundId }: { soundId: number | null }) {
     );
   }
   return (
-    <div className="px-6 py-5">
-      <div className="mb-3 flex flex-wrap items-center gap-3">
+    <div className="px-6 py-4">
+      <div className="mb-2 flex flex-wrap items-center gap-3">
         <h1 className="font-serif text-3xl">Shape</h1>
         <SoundPicker sounds={ready} sound={sound} />
+        <span className="ml-auto flex gap-1">
+          <Link
+            className="btn btn-ghost btn-xs"
+            title="One recipe for all sounds that are chosen in Collect"
+            href={pathFor(project.id, 'several', [...chosen])}
+          >
+            Shape several…
+          </Link>
+          <Link
+            className="btn btn-ghost btn-xs"
+            title="One sound out of this one and others"
+            href={pathFor(project.id, 'join', chosen.size > 1 ? [...chosen] : [sound.id])}
+          >
+            Join…
+          </Link>
+        </span>
       </div>
       <Editor key={sound.id} sound={sound} />
     </div>
@@ -44,6 +64,8 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
   const at = sounds.indexOf(sound);
   const go = (target: Sound | undefined) =>
     target && router.push(`/p/${project.id}/shape/${target.id}`);
+  useHotkeys('pageup', () => go(sounds[at - 1]), { preventDefault: true }, [at, sounds]);
+  useHotkeys('pagedown', () => go(sounds[at + 1]), { preventDefault: true }, [at, sounds]);
   const arrow = (by: number, label: string, Icon: typeof ChevronLeft) => (
     <button
       className="btn btn-ghost btn-sm btn-square"
@@ -57,7 +79,7 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
   );
   return (
     <div className="flex items-center">
-      {arrow(-1, 'Sound before this one', ChevronLeft)}
+      {arrow(-1, 'Sound before this one (PgUp)', ChevronLeft)}
       <select
         className="select select-sm w-64 text-base font-semibold"
         aria-label="Sound"
@@ -70,7 +92,7 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
           </option>
         ))}
       </select>
-      {arrow(1, 'Sound after this one', ChevronRight)}
+      {arrow(1, 'Sound after this one (PgDn)', ChevronRight)}
       <span className="text-soft ml-2 text-xs">
         {at + 1} of {sounds.length}
       </span>

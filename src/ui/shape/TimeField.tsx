@@ -2,6 +2,7 @@
 
 import { useEffect, useId, useState } from 'react';
 import { BijouError } from '@/core/errors';
+import type { Tempo } from '@/core/tempo';
 import { parseTime } from '@/core/time';
 import { count, formatTime } from '../shared/format';
 
@@ -12,6 +13,8 @@ export function TimeField({
   rateHz,
   problem,
   onChange,
+  tempo = null,
+  className = 'w-36',
 }: {
   label: string;
   frame: number;
@@ -19,12 +22,16 @@ export function TimeField({
   /** Why this frame cannot be; null when it can. */
   problem: (frame: number) => string | null;
   onChange: (frame: number) => void;
+  /** Lets bars and beats be typed, where the field is a place. */
+  tempo?: Tempo | null;
+  className?: string;
 }) {
   const id = useId();
   const shown = formatTime(frame / rateHz);
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => setTyped(null), [frame]);
-  const understood = typed === null ? { frame, error: null } : understand(typed, rateHz, problem);
+  const understood =
+    typed === null ? { frame, error: null } : understand(typed, rateHz, tempo, problem);
   const commit = () => {
     if (typed !== null && understood.error === null) {
       onChange(understood.frame);
@@ -32,7 +39,7 @@ export function TimeField({
     }
   };
   return (
-    <div className="w-44">
+    <div className={className}>
       <label htmlFor={id} className="text-soft text-xs font-semibold">
         {label}
       </label>
@@ -61,9 +68,14 @@ export function TimeField({
   );
 }
 
-function understand(typed: string, rateHz: number, problem: (frame: number) => string | null) {
+function understand(
+  typed: string,
+  rateHz: number,
+  tempo: Tempo | null,
+  problem: (frame: number) => string | null,
+) {
   try {
-    const { frame } = parseTime(typed, rateHz);
+    const { frame } = parseTime(typed, rateHz, tempo);
     return { frame, error: problem(frame) };
   } catch (error) {
     const text = error instanceof BijouError ? `${error.message} ${error.hint}` : String(error);

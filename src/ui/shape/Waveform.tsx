@@ -1,72 +1,52 @@
 'use client';
 
 import { useEffect, useRef, type PointerEvent } from 'react';
-import type { Sound } from '@/wire';
-import { formatTime } from '../shared/format';
-import { drawLane, inkOf, prepare } from '../waveform/draw';
-import { usePeaks, type View } from '../waveform/peaks';
+import { count, formatTime } from '../shared/format';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
-import type { Span } from './keep';
+import { onTile } from '../waveform/tiles';
+import { useDesk, useHabits, type Span } from './desk';
+import { intoView, setMark, withEdge } from './marking';
+import { paint, type Painted } from './paint';
 import { PlayHead } from './PlayHead';
-import { pan, rulerMarks, zoom } from './view';
+import { seek } from './playing';
+import { Ruler } from './Ruler';
+import { pan, zoom } from './view';
+import { useWorkbench } from './workbench';
 
 /** A drag of fewer pixels than this is a click. */
 const CLICK_PIXELS = 4;
 
-interface Props {
-  sound: Sound;
-  view: View;
-  span: Span;
-  onView: (view: View) => void;
-  /** While dragging. */
-  onSpan: (span: Span) => void;
-  /** When the drag is over. */
-  onSpanDone: (span: Span) => void;
-  onSeek: (frame: number) => void;
-}
-
-/** The large picture: one lane a channel, what is kept and what is cut away, handles to move its ends. */
-export function Waveform(props: Props) {
-  const { sound, view, span, onView, onSpan, onSpanDone, onSeek } = props;
-  const frames = sound.facts?.frames ?? 0;
-  const rateHz = sound.facts?.sampleRateHz ?? 1;
+/** The large picture: one lane a channel, what is marked, what the recipe cuts away and fades. */
+export function Waveform() {
+  const { sound, trace, shown, recipe } = useWorkbench();
+  const { frames, rateHz, channelCount } = shown.shape;
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const data = usePeaks(sound, view, width);
-  const tick = useThemeTick();
+  const isShaped = useDesk((desk) => desk.shown === 'shaped');
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
-  const xOf = (frame: number) => ((frame - view.start) / (view.end - view.start)) * width;
 
-  useEffect(() => {
-    const drawing = ref.current && prepare(ref.current);
-    if (!drawing || !data) return;
-    const ink = inkOf(ref.current!);
-    const { context, height } = drawing;
-    const x = (frame: number) => ((frame - view.start) / (view.end - view.start)) * drawing.width;
-    context.fillStyle = ink.tint;
-    context.fillRect(x(span.start), 0, x(span.end) - x(span.start), height);
-    const lane = height / data.peaks.length;
-    data.peaks.forEach((channel, c) => {
-      const place = { covers: data.view, view, width: drawing.width, top: c * lane, height: lane };
-      drawLane(context, { data: channel, ...place }, ink);
-    });
-    context.fillStyle = ink.cut;
-    context.fillRect(0, 0, Math.max(0, x(span.start)), height);
-    context.fillRect(x(span.end), 0, Math.max(0, drawing.width - x(span.end)), height);
-  }, [ref, data, view, span, width, tick]);
-
+  usePainting(ref, {
+    pictured: shown.pictured,
+    trace: isShaped || recipe.steps.length === 0 ? null : trace,
+    clipped: isShaped ? null : (sound.facts?.clippedPlaces ?? []),
+    channelCount,
+  });
   useWheel(ref, (event, share) => {
+    const { view } = useDesk.getState();
     const at = view.start + share * (view.end - view.start);
     const sideways = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
-    if (sideways) {
-      onView(pan(view, frames, ((event.deltaX || event.deltaY) / width) * (view.end - view.start)));
-    } else onView(zoom(view, frames, Math.exp(event.deltaY * 0.002), at));
+    const by = ((event.deltaX || event.deltaY) / width) * (view.end - view.start);
+    useDesk.setState({
+      view: sideways
+        ? pan(view, frames, by)
+        : zoom(view, frames, Math.exp(event.deltaY * 0.002), at),
+    });
   });
 
   const frameAt = (event: PointerEvent) => {
+    const { view } = useDesk.getState();
     const box = ref.current!.getBoundingClientRect();
     const share = (event.clientX - box.left) / box.width;
-    const frame = Math.round(view.start + share * (view.end - view.start));
-    return Math.max(0, Math.min(frames, frame));
+    return Math.max(0, Math.min(frames, Math.round(view.start + share * (view.end - view.start))));
   };
   const between = (a: number, b: number): Span => ({ start: Math.min(a, b), end: Math.max(a, b) });
   const onMove = (event: PointerEvent) => {
@@ -74,41 +54,24 @@ export function Waveform(props: Props) {
     if (!begun) return;
     if (Math.abs(event.clientX - begun.x) >= CLICK_PIXELS) begun.moved = true;
     const next = between(begun.frame, frameAt(event));
-    if (begun.moved && next.end > next.start) onSpan(next);
+    if (begun.moved && next.end > next.start) useDesk.setState({ mark: next });
   };
   const onUp = (event: PointerEvent) => {
     const begun = drag.current;
     drag.current = null;
     if (!begun) return;
     const next = between(begun.frame, frameAt(event));
-    if (begun.moved && next.end > next.start) onSpanDone(next);
-    else onSeek(Math.min(frames - 1, begun.frame));
+    if (begun.moved && next.end > next.start) void setMark(shown.asked, frames, next);
+    else seek(sound, Math.min(frames - 1, begun.frame));
   };
-
-  const handle = (end: 'start' | 'end', label: string) => (
-    <Handle
-      label={label}
-      frame={span[end]}
-      rateHz={rateHz}
-      most={frames}
-      left={xOf(span[end])}
-      isVisible={xOf(span[end]) >= -1 && xOf(span[end]) <= width + 1}
-      frameAt={frameAt}
-      onMove={(frame, done) => {
-        const fixed =
-          end === 'start' ? Math.min(frame, span.end - 1) : Math.max(frame, span.start + 1);
-        (done ? onSpanDone : onSpan)({ ...span, [end]: fixed });
-      }}
-    />
-  );
   return (
     <div className="select-none">
-      <Ruler view={view} rateHz={rateHz} width={width} />
-      <div className="border-base-300 bg-base-100 relative h-64 overflow-hidden border-y">
+      <Ruler width={width} />
+      <div className="border-base-300 bg-base-100 relative h-60 overflow-hidden border-y">
         <canvas
           ref={ref}
           role="img"
-          aria-label={`Waveform of ${sound.name}`}
+          aria-label={`Waveform of ${sound.name}${isShaped ? ', shaped' : ''}`}
           data-testid="waveform"
           className="size-full cursor-text touch-none"
           onPointerDown={(event) => {
@@ -118,59 +81,88 @@ export function Waveform(props: Props) {
           onPointerMove={onMove}
           onPointerUp={onUp}
         />
-        {handle('start', 'Start of the kept part')}
-        {handle('end', 'End of the kept part')}
-        <PlayHead sound={sound} view={view} />
+        {(['start', 'end'] as const).map((edge) => (
+          <Handle key={edge} edge={edge} width={width} frameAt={frameAt} />
+        ))}
+        <PlayHead sound={sound} />
+        <p className="text-soft pointer-events-none absolute right-1.5 bottom-1 text-[11px]">
+          {channelCount > 1 ? `${count(channelCount)} channels, ` : ''}
+          {count(rateHz)} Hz
+        </p>
       </div>
     </div>
   );
 }
 
-function Ruler({ view, rateHz, width }: { view: View; rateHz: number; width: number }) {
-  return (
-    <div className="relative h-5 overflow-hidden" aria-hidden>
-      {width > 0 &&
-        rulerMarks(view, rateHz, width).map(({ frame, label }) => (
-          <span
-            key={frame}
-            className="border-base-300 text-soft absolute bottom-0 h-full border-l pl-1 text-xs"
-            style={{ left: `${((frame - view.start) / (view.end - view.start)) * 100}%` }}
-          >
-            {label}
-          </span>
-        ))}
-    </div>
-  );
+/** Draws once a picture whenever something of it changes, without React in between. */
+function usePainting(
+  ref: React.RefObject<HTMLCanvasElement | null>,
+  { pictured, trace, clipped, channelCount }: Omit<Painted, 'view' | 'mark' | 'scale'>,
+): void {
+  const tick = useThemeTick();
+  useEffect(() => {
+    let request = 0;
+    const draw = () => {
+      request = 0;
+      const { view, mark } = useDesk.getState();
+      const { scale } = useHabits.getState();
+      if (ref.current) {
+        paint(ref.current, { pictured, trace, clipped, channelCount, view, mark, scale });
+      }
+    };
+    const soon = () => void (request ||= requestAnimationFrame(draw));
+    const size = new ResizeObserver(soon);
+    if (ref.current) size.observe(ref.current);
+    const stops = [onTile(soon), useDesk.subscribe(soon), useHabits.subscribe(soon)];
+    soon();
+    return () => {
+      cancelAnimationFrame(request);
+      size.disconnect();
+      for (const stop of stops) stop();
+    };
+  }, [ref, pictured, trace, clipped, channelCount, tick]);
 }
 
-function Handle(props: {
-  label: string;
-  frame: number;
-  rateHz: number;
-  most: number;
-  left: number;
-  isVisible: boolean;
+const names = { start: 'Start of the marked part', end: 'End of the marked part' };
+
+function Handle({
+  edge,
+  width,
+  frameAt,
+}: {
+  edge: keyof Span;
+  width: number;
   frameAt: (event: PointerEvent) => number;
-  onMove: (frame: number, done: boolean) => void;
 }) {
-  const { label, frame, rateHz, most, left, isVisible, frameAt, onMove } = props;
-  if (!isVisible) return null;
-  const step = (by: number) => onMove(Math.max(0, Math.min(most, frame + by)), true);
+  const { shown } = useWorkbench();
+  const { frames, rateHz } = shown.shape;
+  const mark = useDesk((desk) => desk.mark);
+  const view = useDesk((desk) => desk.view);
+  if (!mark) return null;
+  const frame = mark[edge];
+  const left = ((frame - view.start) / (view.end - view.start)) * width;
+  if (left < -1 || left > width + 1) return null;
+  const move = (to: number) => {
+    const next = withEdge(mark, edge, to, frames);
+    useDesk.setState({ mark: next });
+    return next;
+  };
+  const step = (by: number) => intoView(move(frame + by)[edge], frames);
   return (
     <div
       role="slider"
       tabIndex={0}
-      aria-label={label}
+      aria-label={names[edge]}
       aria-valuemin={0}
-      aria-valuemax={most}
+      aria-valuemax={frames}
       aria-valuenow={frame}
       aria-valuetext={`${formatTime(frame / rateHz)}, frame ${frame}`}
-      title={`${label}: ${formatTime(frame / rateHz)}`}
-      className="group absolute inset-y-0 -ml-2 flex w-4 cursor-ew-resize touch-none justify-center"
+      title={`${names[edge]}: ${formatTime(frame / rateHz)}`}
+      className="absolute inset-y-0 -ml-2 flex w-4 cursor-ew-resize touch-none justify-center"
       style={{ left }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-      onPointerMove={(event) => event.buttons > 0 && onMove(frameAt(event), false)}
-      onPointerUp={(event) => onMove(frameAt(event), true)}
+      onPointerMove={(event) => event.buttons > 0 && move(frameAt(event))}
+      onPointerUp={(event) => void setMark(shown.asked, frames, move(frameAt(event)))}
       onKeyDown={(event) => {
         const by = event.shiftKey ? Math.round(rateHz / 100) : 1;
         if (event.key === 'ArrowLeft') step(-by);
@@ -181,7 +173,9 @@ function Handle(props: {
       }}
     >
       <span className="bg-primary h-full w-0.5" />
-      <span className="gem bg-primary absolute top-1 size-4" />
+      <span
+        className={`gem bg-primary absolute size-4 ${edge === 'start' ? 'top-1' : 'bottom-1'}`}
+      />
     </div>
   );
 }

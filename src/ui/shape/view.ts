@@ -1,5 +1,7 @@
+import { formatBars, framesPerBeat, type Tempo } from '@/core/tempo';
 import { count } from '@/core/tradeNames';
-import type { View } from '../waveform/peaks';
+import type { View } from '../waveform/tiles';
+import type { RulerUnit } from './desk';
 
 /** Fewest frames that a picture shows. */
 const CLOSEST_FRAMES = 24;
@@ -25,18 +27,20 @@ function clamp({ start }: View, length: number, frames: number): View {
 
 const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800, 3600];
 
-/** Places of the ruler's marks: round times, or whole frames when close. */
+/** Places of the ruler's marks: round times, whole frames, or bars and beats where a tempo is set. */
 export function rulerMarks(
   view: View,
   rateHz: number,
   width: number,
+  unit: RulerUnit = 'time',
+  tempo: Tempo | null = null,
 ): { frame: number; label: string }[] {
   const most = Math.max(2, Math.floor(width / 110));
-  const frames = view.end - view.start;
-  const framesPerMark = frames / most;
-  if (framesPerMark < rateHz / 1000) {
-    const step = roundUp(framesPerMark);
-    return marks(view, step, (frame) => count(frame));
+  const framesPerMark = (view.end - view.start) / most;
+  if (unit === 'bars' && tempo) return barMarks(view, framesPerMark, rateHz, tempo);
+  // Times would all look alike when single frames can be told apart.
+  if (unit === 'frames' || framesPerMark < rateHz / 1000) {
+    return marks(view, Math.max(1, roundUp(framesPerMark)), (frame) => count(frame));
   }
   const seconds = framesPerMark / rateHz;
   const step =
@@ -50,6 +54,20 @@ export function rulerMarks(
     const rest = (time - minutes * 60).toFixed(decimals);
     return `${minutes}:${rest.padStart(decimals > 0 ? decimals + 3 : 2, '0')}`;
   });
+}
+
+/** Every so many bars, or the beats of each, or halves and so on of those. */
+function barMarks(view: View, framesPerMark: number, rateHz: number, tempo: Tempo) {
+  const beat = framesPerBeat(tempo, rateHz);
+  const bar = beat * tempo.beatsPerBar;
+  const beats = framesPerMark / beat;
+  const step =
+    framesPerMark > bar
+      ? bar * 2 ** Math.ceil(Math.log2(framesPerMark / bar))
+      : beats > 1
+        ? bar
+        : beat * 2 ** Math.ceil(Math.log2(beats));
+  return marks(view, step, (frame) => formatBars(frame, tempo, rateHz));
 }
 
 /** 1, 2 or 5 times a power of ten. */

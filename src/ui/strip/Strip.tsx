@@ -1,6 +1,6 @@
 'use client';
 
-import { Play, Repeat, Square, Volume2 } from 'lucide-react';
+import { Play, Repeat, Scale, Square, Volume2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { count, decibels, formatTime } from '../shared/format';
 import {
@@ -9,6 +9,7 @@ import {
   play,
   position,
   setLoop,
+  setMatched,
   setVolume,
   switchTo,
   toggle,
@@ -65,6 +66,15 @@ export function Strip() {
         >
           <Repeat size={13} aria-hidden />
           Around
+        </button>
+        <button
+          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold max-md:hidden"
+          aria-pressed={state.isMatched}
+          onClick={() => setMatched(!state.isMatched)}
+          title="Turn louder versions down to the quietest, so that ears compare sound, not loudness (M)"
+        >
+          <Scale size={13} aria-hidden />
+          Same loudness
         </button>
         <label
           className="flex items-center gap-2 max-md:hidden"

@@ -5,7 +5,14 @@ import { Player, type Range } from '@/player/engine';
 
 /** One of the forms of a sound that ears can compare. */
 export interface Version extends Listenable {
+  /** Tells whether it is still the same samples: a recipe may have changed under the same key. */
+  content: string;
   label: string;
+  /** LUFS, or RMS in dBFS where it has none; null while it is not known. */
+  loudness: number | null;
+  /** The frame of the source that a frame came from, and the other way round: versions are compared there. */
+  toSource(frame: number): number;
+  fromSource(frame: number): number;
 }
 
 interface Listening {
@@ -17,6 +24,8 @@ interface Listening {
   range: Range | null;
   playing: boolean;
   loop: boolean;
+  /** Whether louder versions are turned down to the quietest. */
+  isMatched: boolean;
   volume: number;
   /** Where playback is or will go on, in frames of the current version. */
   frame: number;
@@ -29,6 +38,7 @@ export const useListening = create<Listening>(() => ({
   range: null,
   playing: false,
   loop: false,
+  isMatched: false,
   volume: 1,
   frame: 0,
 }));
@@ -48,12 +58,15 @@ export function currentVersion(state: Listening): Version | null {
   return state.versions.find((version) => version.key === state.current) ?? null;
 }
 
-/** Puts a sound into the strip without playing it. */
+/** Puts a sound into the strip without playing it. What is heard of it already goes on. */
 export function cue(title: string, versions: Version[], key?: string): void {
   const state = useListening.getState();
-  const chosen = versions.find((v) => v.key === key) ?? versions[0];
-  if (state.current === chosen?.key && state.title === title) {
+  const before = currentVersion(state);
+  const chosen = versions.find((version) => version.key === key) ?? versions[0];
+  const same = versions.find((version) => version.key === state.current);
+  if (before && same && state.title === title && (key === undefined || key === same.key)) {
     useListening.setState({ versions });
+    if (same.content !== before.content) goOn(before, same);
     return;
   }
   if (state.playing) engine().stop();
@@ -63,6 +76,19 @@ export function cue(title: string, versions: Version[], key?: string): void {
 /** Makes ready what is probably heard next: the first of the versions is the source, which never changes. */
 export function prepare([source]: readonly Version[]): void {
   if (source) fetchAhead(source);
+}
+
+/** How much a version is turned down, as a factor, to be as loud as the quietest. */
+export function matchGain(versions: readonly Version[], version: Version): number {
+  const known = versions.flatMap(({ loudness }) => (loudness === null ? [] : [loudness]));
+  if (version.loudness === null || known.length < 2) return 1;
+  return 10 ** ((Math.min(...known) - version.loudness) / 20);
+}
+
+function loudnessNow(): number {
+  const state = useListening.getState();
+  const version = currentVersion(state);
+  return state.volume * (version && state.isMatched ? matchGain(state.versions, version) : 1);
 }
 
 /** Plays the current version from `frame`, or from where it was left. */
@@ -75,7 +101,7 @@ export function play(options: { frame?: number; range?: Range | null } = {}): vo
   const frame = options.frame ?? state.frame;
   useListening.setState({ playing: true, range, frame });
   engine().setLoop(state.loop);
-  engine().setVolume(state.volume);
+  engine().setVolume(loudnessNow());
   void engine().play(version, whole, frame);
 }
 
@@ -97,11 +123,19 @@ export function switchTo(key: string): void {
   const before = currentVersion(state);
   const after = state.versions.find((version) => version.key === key);
   if (!before || !after || before === after) return;
-  const at = engine().position() ?? state.frame;
-  const seconds = at / before.rateHz + before.offsetSeconds - after.offsetSeconds;
-  const frame = Math.min(after.frames - 1, Math.max(0, Math.round(seconds * after.rateHz)));
-  useListening.setState({ current: key, range: null, frame });
-  if (state.playing) play({ frame, range: null });
+  goOn(before, after);
+}
+
+/** From one version, or what it was before it was changed, to another: where one listens stays. */
+function goOn(before: Version, after: Version): void {
+  const { playing, range, frame } = useListening.getState();
+  const through = (at: number) =>
+    Math.min(after.frames, Math.max(0, Math.round(after.fromSource(before.toSource(at)))));
+  const ends = range && [through(range.start), through(range.end)].sort((a, b) => a - b);
+  const next = ends && ends[1]! > ends[0]! ? { start: ends[0]!, end: ends[1]! } : null;
+  const at = Math.min(after.frames - 1, through(engine().position() ?? frame));
+  useListening.setState({ current: after.key, range: next, frame: at });
+  if (playing) play({ frame: at, range: next });
 }
 
 export function setLoop(loop: boolean): void {
@@ -113,7 +147,12 @@ export function setLoop(loop: boolean): void {
 
 export function setVolume(volume: number): void {
   useListening.setState({ volume });
-  engine().setVolume(volume);
+  engine().setVolume(loudnessNow());
+}
+
+export function setMatched(isMatched: boolean): void {
+  useListening.setState({ isMatched });
+  engine().setVolume(loudnessNow());
 }
 
 /** The frame that is heard now, or where playback will go on. */

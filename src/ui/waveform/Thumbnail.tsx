@@ -1,12 +1,12 @@
 'use client';
 
-import { memo, useEffect, useRef } from 'react';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import { thumbnailColumns } from '@/core/measure/thumbnail';
 import type { Sound } from '@/wire';
 import { currentVersion, position, useListening } from '../strip/listening';
 import { overlay } from './draw';
 import { outlineOf, PICTURE_UNITS, type Outline } from './outline';
-import { usePeaks } from './peaks';
+import { pictureOfSource, useColumns } from './useColumns';
 
 /** Columns that are asked for where the list brought no picture. */
 const FETCHED_COLUMNS = 160;
@@ -45,8 +45,10 @@ function known(thumbnail: string): Outline {
 
 /** For sounds that were read before lists had pictures. */
 function Fetched({ sound }: { sound: Sound }) {
-  const fetched = usePeaks(sound, { start: 0, end: sound.facts?.frames ?? 0 }, FETCHED_COLUMNS);
-  return fetched ? <Picture outline={outlineOf(overlay(fetched.peaks))} /> : null;
+  const of = useMemo(() => pictureOfSource(sound), [sound]);
+  const view = useMemo(() => ({ start: 0, end: of.frames }), [of]);
+  const fetched = useColumns(of, view, FETCHED_COLUMNS);
+  return fetched ? <Picture outline={outlineOf(overlay(fetched.channels))} /> : null;
 }
 
 /** Paths, not a canvas: nothing is measured, and the colours are those of the page. */

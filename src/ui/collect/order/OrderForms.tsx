@@ -3,7 +3,7 @@
 import { useId, useState } from 'react';
 import type { Sound } from '@/wire';
 import { plural } from '../../shared/format';
-import { useEdits } from './useEdits';
+import { useEdits } from '../../shared/useEdits';
 
 interface FormProps {
   sounds: readonly Sound[];

@@ -5,7 +5,7 @@ import { renamed, renameWords, unknownWords, type RenameRule } from '@/core/coll
 import type { Sound } from '@/wire';
 import { Dialog } from '../../shared/Dialog';
 import { plural } from '../../shared/format';
-import { useEdits } from './useEdits';
+import { useEdits } from '../../shared/useEdits';
 
 const MOST_SHOWN = 200;
 

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { describeRecipe } from '@/core/recipe/recipe';
 import type { ListedWorry, Sound } from '@/wire';
 import { plural } from '../../shared/format';
-import { useEdits, type WorryAnswer } from './useEdits';
+import { useEdits, type WorryAnswer } from '../../shared/useEdits';
 
 /** A worry and a sound that has it. */
 export interface Worried {

@@ -1,10 +1,10 @@
 import { toast } from 'sonner';
 import type { SoundEdit } from '@/wire';
-import { call } from '../../shared/api';
-import { plural } from '../../shared/format';
-import { useTold } from '../../shared/history';
-import { useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
+import { call } from './api';
+import { plural } from './format';
+import { useTold } from './history';
+import { useProject } from './project';
+import { useAction } from './useAction';
 
 /** What can be done about a worry. */
 export type WorryAnswer = 'cure' | 'set-aside' | 'take-up';

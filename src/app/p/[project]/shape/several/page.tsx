@@ -1,0 +1,13 @@
+import type { Metadata } from 'next';
+import { idsOf } from '@/ui/shape/chosen';
+import { Several } from '@/ui/shape/several/Several';
+
+export const metadata: Metadata = { title: 'Shape several' };
+
+export default async function SeveralPage({
+  searchParams,
+}: {
+  searchParams: Promise<{ sounds?: string }>;
+}) {
+  return <Several soundIds={idsOf((await searchParams).sounds)} />;
+}

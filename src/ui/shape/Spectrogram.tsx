@@ -1,0 +1,139 @@
+'use client';
+
+import { useEffect, useState } from 'react';
+import { LOWEST_ROW_HZ } from '@/core/measure/spectrogram';
+import { kilohertz } from '../shared/format';
+import { useThemeTick, useWidth } from '../waveform/useWidth';
+import type { View } from '../waveform/tiles';
+import { useDesk } from './desk';
+import { useWorkbench } from './workbench';
+
+const ROWS = 192;
+/** Fine enough to see, few enough to come at once. */
+const MOST_COLUMNS = 900;
+/** While the view moves nothing is asked for. */
+const REST_MS = 120;
+const marksHz = [100, 1_000, 10_000];
+
+interface Picture {
+  view: View;
+  columns: number;
+  levels: Uint8Array;
+  rateHz: number;
+}
+
+/** Pitch over time of the span that the waveform shows, in the same place. */
+export function Spectrogram() {
+  const { shown, sound } = useWorkbench();
+  const view = useDesk((desk) => desk.view);
+  const { ref, width } = useWidth<HTMLCanvasElement>();
+  const [picture, setPicture] = useState<Picture | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const tick = useThemeTick();
+  const { asked, shape } = shown;
+  const { rateHz } = shape;
+
+  useEffect(() => {
+    if (width === 0) return;
+    const abort = new AbortController();
+    const rest = setTimeout(() => {
+      const columns = Math.max(1, Math.min(MOST_COLUMNS, width, view.end - view.start));
+      fetchLevels(
+        asked.sound.id,
+        { ...span(view), columns, rows: ROWS, recipe: asked.recipe },
+        abort.signal,
+      )
+        .then((levels) => {
+          setPicture({ view, columns, levels, rateHz });
+          setProblem(null);
+        })
+        .catch((error: unknown) => !abort.signal.aborted && setProblem(String(error)));
+    }, REST_MS);
+    return () => {
+      clearTimeout(rest);
+      abort.abort();
+    };
+  }, [asked, rateHz, view, width]);
+
+  useEffect(() => {
+    if (ref.current && picture) draw(ref.current, picture, view);
+  }, [ref, picture, view, width, tick]);
+
+  return (
+    <figure className="border-base-300 relative mt-1 h-36 overflow-hidden border-b">
+      <canvas
+        ref={ref}
+        className="size-full"
+        role="img"
+        aria-label={`Spectrogram of ${sound.name}`}
+        data-testid="spectrogram"
+        data-ready={picture?.view === view}
+      />
+      {problem && <p className="text-soft absolute inset-0 grid place-items-center">{problem}</p>}
+      {marksHz
+        .filter((hz) => hz < rateHz / 2)
+        .map((hz) => (
+          <span
+            key={hz}
+            aria-hidden
+            className="bg-base-100/80 text-soft absolute left-0 translate-y-1/2 rounded-r px-1 text-[10px]"
+            style={{ bottom: `${shareOf(hz, rateHz) * 100}%` }}
+          >
+            {kilohertz(hz)}
+          </span>
+        ))}
+    </figure>
+  );
+}
+
+const span = ({ start, end }: View) => ({ startFrame: start, endFrame: end });
+
+function shareOf(hz: number, rateHz: number): number {
+  return Math.log(hz / LOWEST_ROW_HZ) / Math.log(rateHz / 2 / LOWEST_ROW_HZ);
+}
+
+async function fetchLevels(soundId: number, told: object, signal: AbortSignal) {
+  const response = await fetch(`/api/sounds/${soundId}/shaped/spectrogram`, {
+    method: 'POST',
+    body: JSON.stringify(told),
+    headers: { 'Content-Type': 'application/json' },
+    signal,
+  });
+  if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  const { error } = (await response.json()) as { error: { message: string } };
+  throw error.message;
+}
+
+/** From paper to ink over the jewel's colour. */
+function draw(canvas: HTMLCanvasElement, { view: covers, columns, levels }: Picture, view: View) {
+  const context = canvas.getContext('2d');
+  if (!context) return;
+  canvas.width = canvas.clientWidth;
+  canvas.height = canvas.clientHeight;
+  const ramp = rampOf(canvas);
+  const image = new ImageData(columns, ROWS);
+  const words = new Uint32Array(image.data.buffer);
+  for (let column = 0; column < columns; column++) {
+    for (let row = 0; row < ROWS; row++) {
+      words[(ROWS - 1 - row) * columns + column] = ramp[levels[column * ROWS + row]!]!;
+    }
+  }
+  const plain = new OffscreenCanvas(columns, ROWS);
+  plain.getContext('2d')!.putImageData(image, 0, 0);
+  const x = (frame: number) => ((frame - view.start) / (view.end - view.start)) * canvas.width;
+  context.drawImage(plain, x(covers.start), 0, x(covers.end) - x(covers.start), canvas.height);
+}
+
+/** Colours of all levels, as they lie in an image's memory. */
+function rampOf(canvas: HTMLCanvasElement): Uint32Array {
+  const style = getComputedStyle(canvas);
+  const ramp = new OffscreenCanvas(256, 1).getContext('2d')!;
+  const gradient = ramp.createLinearGradient(0, 0, 256, 0);
+  gradient.addColorStop(0, style.getPropertyValue('--color-base-100'));
+  gradient.addColorStop(0.35, style.getPropertyValue('--color-base-100'));
+  gradient.addColorStop(0.75, style.getPropertyValue('--color-primary'));
+  gradient.addColorStop(1, style.getPropertyValue('--color-base-content'));
+  ramp.fillStyle = gradient;
+  ramp.fillRect(0, 0, 256, 1);
+  return new Uint32Array(ramp.getImageData(0, 0, 256, 1).data.buffer);
+}

@@ -1,0 +1,70 @@
+import { useEffect, useId, useState } from 'react';
+import { BijouError } from '@/core/errors';
+import { parseTime } from '@/core/time';
+
+/** A gap in seconds as it was typed; with a minus in front it is an overlap. @throws bad-time */
+export function parseGap(typed: string, rateHz: number): number {
+  const text = typed.trim().replace(/^−/, '-');
+  const isOverlap = text.startsWith('-');
+  const { frame } = parseTime(isOverlap ? text.slice(1) : text, rateHz);
+  return ((isOverlap ? -1 : 1) * frame) / rateHz || 0;
+}
+
+/** Silence behind a sound, or how far the next one reaches into it. */
+export function GapField({
+  label,
+  seconds,
+  rateHz,
+  onChange,
+}: {
+  label: string;
+  seconds: number;
+  rateHz: number;
+  onChange: (seconds: number) => void;
+}) {
+  const id = useId();
+  const shown = String(Number(seconds.toFixed(6))).replace('-', '−');
+  const [typed, setTyped] = useState<string | null>(null);
+  useEffect(() => setTyped(null), [seconds]);
+  const understood = typed === null ? { seconds, problem: null } : understand(typed, rateHz);
+  const commit = () => {
+    if (typed === null || understood.problem !== null) return;
+    setTyped(null);
+    onChange(understood.seconds);
+  };
+  const what =
+    understood.seconds < 0 ? 's overlap' : understood.seconds > 0 ? 's silence' : 'no gap';
+  return (
+    <span>
+      <span className="flex items-center gap-1.5">
+        <input
+          id={id}
+          aria-label={label}
+          title="Seconds of silence; with a minus in front, of overlap"
+          className="input input-sm aria-invalid:border-error w-20"
+          value={typed ?? shown}
+          aria-invalid={understood.problem !== null}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={commit}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') commit();
+            if (event.key === 'Escape') setTyped(null);
+          }}
+        />
+        <span className="text-soft text-xs">{what}</span>
+      </span>
+      {understood.problem !== null && (
+        <span className="text-error block text-xs">{understood.problem}</span>
+      )}
+    </span>
+  );
+}
+
+function understand(typed: string, rateHz: number) {
+  try {
+    return { seconds: parseGap(typed, rateHz), problem: null };
+  } catch (error) {
+    const problem = error instanceof BijouError ? error.message : String(error);
+    return { seconds: 0, problem };
+  }
+}

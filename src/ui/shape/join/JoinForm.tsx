@@ -1,0 +1,163 @@
+'use client';
+
+import { useMemo, useState } from 'react';
+import { errorFacts } from '@/core/errors';
+import { planJoin, type Join, type PlannedJoin } from '@/core/join/plan';
+import type { Sound } from '@/wire';
+import { count, formatTime, kilohertz, layout, plural } from '../../shared/format';
+import { useProject } from '../../shared/project';
+import { shapeOf } from '../workbench';
+import { GapField } from './GapField';
+import { PartList } from './PartList';
+
+const rates = [8_000, 11_025, 22_050, 24_000, 32_000, 44_100, 48_000, 96_000];
+
+/** Everything about a join: its sounds, their order and gaps, rate and channels. */
+export function JoinForm({
+  join,
+  self = null,
+  onChange,
+}: {
+  join: Join;
+  /** The joined sound itself, which cannot be a part of itself. */
+  self?: number | null;
+  onChange: (join: Join) => void;
+}) {
+  const { sounds } = useProject();
+  const byId = useMemo(() => new Map(sounds.map((sound) => [sound.id, sound])), [sounds]);
+  const { plan, problem } = usePlan(join, byId);
+  const candidates = sounds.filter(({ facts, id }) => facts !== null && id !== self);
+  const put = (change: Partial<Join>) => onChange({ ...join, ...change });
+  const gapForAll = (gapSeconds: number) =>
+    put({ parts: join.parts.map((part) => ({ ...part, gapSeconds })) });
+  return (
+    <>
+      <PartList join={join} sounds={byId} plan={plan} onChange={(parts) => put({ parts })} />
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <select
+          className="select select-sm w-52"
+          aria-label="Add a sound to the join"
+          value=""
+          onChange={(event) =>
+            put({
+              parts: [
+                ...join.parts,
+                { soundId: Number(event.target.value), gapSeconds: lastGap(join) },
+              ],
+            })
+          }
+        >
+          <option value="">Add a sound…</option>
+          {candidates.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+        <AllGaps rateHz={plan?.shape.rateHz ?? 48_000} onChange={gapForAll} />
+        <label className="flex items-center gap-1.5">
+          Overlaps
+          <select
+            className="select select-sm w-auto"
+            value={join.overlap}
+            onChange={(event) => put({ overlap: event.target.value as Join['overlap'] })}
+          >
+            <option value="crossfade">fade into each other</option>
+            <option value="mix">sound together</option>
+          </select>
+        </label>
+        <label className="flex items-center gap-1.5">
+          Rate
+          <select
+            className="select select-sm w-auto"
+            value={join.rateHz ?? ''}
+            onChange={(event) => put({ rateHz: Number(event.target.value) || null })}
+          >
+            <option value="">the highest of the parts</option>
+            {rates.map((rate) => (
+              <option key={rate} value={rate}>
+                {kilohertz(rate)}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-1.5">
+          Channels
+          <select
+            className="select select-sm w-auto"
+            value={join.channelCount ?? ''}
+            onChange={(event) => put({ channelCount: Number(event.target.value) || null })}
+          >
+            <option value="">as the parts have</option>
+            <option value="1">mono</option>
+            <option value="2">stereo</option>
+          </select>
+        </label>
+      </div>
+      <p role="status" className="mt-3">
+        {problem ? (
+          <span className="text-error">
+            {problem.message} {problem.hint}
+          </span>
+        ) : (
+          plan && (
+            <>
+              {plural(join.parts.length, 'part')} make{' '}
+              <strong>{formatTime(plan.shape.frames / plan.shape.rateHz)}</strong>,{' '}
+              {count(plan.shape.frames)} frames, {kilohertz(plan.shape.rateHz)},{' '}
+              {layout(plan.shape.channelCount)}
+            </>
+          )
+        )}
+      </p>
+    </>
+  );
+}
+
+function lastGap({ parts }: Join): number {
+  return parts.at(-1)?.gapSeconds ?? 0;
+}
+
+/** The same gap behind every part: for sheets of many short sounds. */
+function AllGaps({ rateHz, onChange }: { rateHz: number; onChange: (seconds: number) => void }) {
+  const [seconds, setSeconds] = useState(0);
+  return (
+    <span className="flex items-center gap-1.5">
+      All gaps
+      <GapField
+        label="All gaps"
+        seconds={seconds}
+        rateHz={rateHz}
+        onChange={(next) => {
+          setSeconds(next);
+          onChange(next);
+        }}
+      />
+    </span>
+  );
+}
+
+/** Where the parts would lie; why not, where they cannot. */
+function usePlan(join: Join, sounds: ReadonlyMap<number, Sound>) {
+  return useMemo((): {
+    plan: PlannedJoin | null;
+    problem: ReturnType<typeof errorFacts> | null;
+  } => {
+    try {
+      const parts = join.parts.flatMap(({ soundId }) => sounds.get(soundId) ?? []);
+      if (parts.length < join.parts.length || parts.some(({ facts }) => !facts)) {
+        const message = 'A part is not here any more, or has not been read yet.';
+        return { plan: null, problem: { code: 'not-found', message, hint: 'Take it out.' } };
+      }
+      const facts = parts.map((sound) => ({
+        name: sound.name,
+        shape: shapeOf(sound),
+        recipe: sound.recipe,
+        bitDepth: sound.facts?.bitDepth ?? null,
+      }));
+      return { plan: planJoin(join, facts), problem: null };
+    } catch (error) {
+      return { plan: null, problem: errorFacts(error) };
+    }
+  }, [join, sounds]);
+}

@@ -1,0 +1,156 @@
+'use client';
+
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { ArrowDown, ArrowUp, GripVertical, Trash2 } from 'lucide-react';
+import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
+import type { Sound } from '@/wire';
+import { count, formatTime } from '../../shared/format';
+import { Tool } from '../../shared/Tool';
+import { GapField } from './GapField';
+
+/** The sounds of a join in their order, where each lies and what has to be converted. */
+export function PartList({
+  join,
+  sounds,
+  plan,
+  onChange,
+}: {
+  join: Join;
+  sounds: ReadonlyMap<number, Sound>;
+  plan: PlannedJoin | null;
+  onChange: (parts: JoinPart[]) => void;
+}) {
+  const { parts } = join;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const ids = parts.map((_, i) => i + 1);
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (over && over.id !== active.id) {
+      onChange(arrayMove(parts, Number(active.id) - 1, Number(over.id) - 1));
+    }
+  };
+  return (
+    <DndContext id="join" sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        <ol aria-label="Parts" className="border-base-300 border-t">
+          {parts.map((part, i) => (
+            <Part
+              key={i}
+              id={i + 1}
+              part={part}
+              name={sounds.get(part.soundId)?.name ?? 'a sound that is not here any more'}
+              placed={plan?.placed[i] ?? null}
+              rateHz={plan?.shape.rateHz ?? 48_000}
+              isLast={i === parts.length - 1}
+              onGap={(gapSeconds) =>
+                onChange(parts.map((old, at) => (at === i ? { ...old, gapSeconds } : old)))
+              }
+              onMove={(by) => onChange(arrayMove(parts, i, i + by))}
+              onRemove={() => onChange(parts.filter((_, at) => at !== i))}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function Part({
+  id,
+  part,
+  name,
+  placed,
+  rateHz,
+  isLast,
+  onGap,
+  onMove,
+  onRemove,
+}: {
+  id: number;
+  part: JoinPart;
+  name: string;
+  placed: PlannedJoin['placed'][number] | null;
+  rateHz: number;
+  isLast: boolean;
+  onGap: (gapSeconds: number) => void;
+  onMove: (by: -1 | 1) => void;
+  onRemove: () => void;
+}) {
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id,
+  });
+  return (
+    <li
+      ref={setNodeRef}
+      aria-label={`${id}. ${name}`}
+      className={`border-base-300 bg-base-100 flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-1.5 ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+    >
+      <button
+        className="text-soft cursor-grab touch-none"
+        title="Drag to another place; with the keys: Space, arrows, Space"
+        {...attributes}
+        {...listeners}
+        aria-label={`Move part ${id}`}
+      >
+        <GripVertical size={15} />
+      </button>
+      <span className="text-soft w-6 text-right">{id}</span>
+      <span className="min-w-40 flex-1">
+        <span className="font-semibold">{name}</span>
+        {placed && placed.conversions.length > 0 && (
+          <span className="text-soft block text-xs">{placed.conversions.join(' · ')}</span>
+        )}
+      </span>
+      <span className="w-56 text-right">
+        {placed && (
+          <>
+            {formatTime(placed.startFrame / rateHz)}
+            <span className="text-soft">
+              {' '}
+              + {formatTime(placed.frames / rateHz)}, {count(placed.frames)} frames
+            </span>
+          </>
+        )}
+      </span>
+      <span className="w-44">
+        {!isLast && (
+          <GapField
+            label={`Gap behind part ${id}`}
+            seconds={part.gapSeconds}
+            rateHz={rateHz}
+            onChange={onGap}
+          />
+        )}
+      </span>
+      <span className="flex">
+        <Tool label={`Part ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
+          <ArrowUp size={14} />
+        </Tool>
+        <Tool label={`Part ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
+          <ArrowDown size={14} />
+        </Tool>
+        <Tool label={`Take part ${id} out`} onClick={onRemove}>
+          <Trash2 size={14} />
+        </Tool>
+      </span>
+    </li>
+  );
+}

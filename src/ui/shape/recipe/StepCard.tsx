@@ -1,0 +1,130 @@
+'use client';
+
+import { useSortable } from '@dnd-kit/sortable';
+import { ArrowDown, ArrowUp, CircleAlert, GripVertical, Pencil, Trash2 } from 'lucide-react';
+import { useState } from 'react';
+import { kindOf, type WalkedStep } from '@/core/recipe/recipe';
+import type { Step } from '@/core/recipe/types';
+import { formatTime, kilohertz, layout } from '../../shared/format';
+import { Tool } from '../../shared/Tool';
+import { StepEffect } from './StepEffect';
+import { StepExtras } from './StepExtras';
+import { StepForm } from './StepForm';
+import type { RecipeOf } from './StepList';
+
+/** One step: what it does, what that did to length and level, and everything that can be done with it. */
+export function StepCard({
+  id,
+  of,
+  walked,
+  isLast,
+  onChange,
+  onRemove,
+  onMove,
+}: {
+  /** Its place, from 1. */
+  id: number;
+  of: RecipeOf;
+  walked: WalkedStep;
+  isLast: boolean;
+  onChange: (step: Step) => void;
+  onRemove: () => void;
+  onMove: (by: -1 | 1) => void;
+}) {
+  const [isOpen, setOpen] = useState(false);
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id,
+  });
+  const { step, before, sentence, problem } = walked;
+  const kind = kindOf(step);
+  const name = kind?.name ?? 'Unknown step';
+  const canEdit = kind !== undefined && kind.fields.length > 0;
+  return (
+    <li
+      ref={setNodeRef}
+      aria-label={`${id}. ${name}`}
+      data-off={!step.on}
+      className={`border-base-300 bg-base-100 group border-b py-2 ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
+      style={{
+        transform: transform ? `translateY(${transform.y}px)` : undefined,
+        transition,
+      }}
+    >
+      <div className="flex items-start gap-1.5">
+        <button
+          className="text-soft mt-0.5 cursor-grab touch-none"
+          title="Drag to another place; with the keys: Space, arrows, Space"
+          {...attributes}
+          {...listeners}
+          aria-label={`Move step ${id}`}
+        >
+          <GripVertical size={15} />
+        </button>
+        <input
+          type="checkbox"
+          className="checkbox checkbox-xs checkbox-primary mt-1"
+          checked={step.on}
+          aria-label={`Step ${id} is on`}
+          title={step.on ? 'Switch this step off' : 'Switch this step on'}
+          onChange={(event) => onChange({ ...step, on: event.target.checked })}
+        />
+        <div className="min-w-0 flex-1">
+          <p className={step.on ? '' : 'text-soft line-through'}>
+            <span className="font-semibold">{name}</span>{' '}
+            <span className="text-soft">— {sentence}</span>
+          </p>
+          {problem && (
+            <p className="text-error mt-0.5 flex items-start gap-1">
+              <CircleAlert size={14} className="mt-0.5 shrink-0" aria-hidden />
+              <span>
+                {problem.message} {problem.hint} Until then nothing is built of this sound.
+              </span>
+            </p>
+          )}
+          {!problem && step.on && <Changed walked={walked} />}
+          {of.sound && !problem && step.on && (
+            <StepEffect sound={of.sound} recipe={of.recipe} at={id - 1} />
+          )}
+        </div>
+        <div className="flex shrink-0 flex-wrap justify-end opacity-70 group-hover:opacity-100 group-focus-within:opacity-100">
+          {canEdit && (
+            <Tool label={`Set step ${id}`} pressed={isOpen} onClick={() => setOpen(!isOpen)}>
+              <Pencil size={14} />
+            </Tool>
+          )}
+          <Tool label={`Step ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
+            <ArrowUp size={14} />
+          </Tool>
+          <Tool label={`Step ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
+            <ArrowDown size={14} />
+          </Tool>
+          <Tool label={`Take step ${id} out`} onClick={onRemove}>
+            <Trash2 size={14} />
+          </Tool>
+        </div>
+      </div>
+      {kind && isOpen && (
+        <div className="mt-1.5 ml-10">
+          <StepForm kind={kind} step={step} before={before} onChange={onChange} />
+        </div>
+      )}
+      {kind && of.sound && step.on && !problem && (
+        <div className="ml-10">
+          <StepExtras of={of} walked={walked} at={id - 1} onChange={onChange} isOpen={isOpen} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** What a step did to length, rate and channels. */
+function Changed({ walked: { before, after } }: { walked: WalkedStep }) {
+  const time = (shape: typeof before) => formatTime(shape.frames / shape.rateHz);
+  const parts = [
+    time(before) !== time(after) && `${time(before)} → ${time(after)}`,
+    before.rateHz !== after.rateHz && `${kilohertz(before.rateHz)} → ${kilohertz(after.rateHz)}`,
+    before.channelCount !== after.channelCount &&
+      `${layout(before.channelCount)} → ${layout(after.channelCount)}`,
+  ].filter(Boolean);
+  return parts.length > 0 ? <p className="text-soft text-xs">{parts.join(' · ')}</p> : null;
+}
