@@ -82,14 +82,19 @@ test('from a dropped file to a checked copy', async ({ page }) => {
   await page.mouse.up();
   await expect(page.getByLabel('Length', { exact: true })).toHaveValue(/^0:0(3\.0|2\.9)/);
   // … and by typing.
-  await page.getByLabel('Start', { exact: true }).fill('1');
+  await page.getByRole('textbox', { name: 'Start', exact: true }).fill('1');
   await page.keyboard.press('Enter');
-  await page.getByLabel('End', { exact: true }).fill('240000f');
+  await page.getByRole('textbox', { name: 'End', exact: true }).fill('240000f');
   await page.keyboard.press('Enter');
   await expect(page.getByText('frame 48,000')).toBeVisible();
-  await expect(page.getByText('frame 192,000')).toBeVisible();
-  await page.getByRole('button', { name: 'Play the kept part' }).click();
+  await expect(page.getByText('192,000 frames')).toBeVisible();
+  await page.getByRole('button', { name: 'Play the marked part' }).click();
   await expectPlaying(page);
+  // Keep it: the original stays as it is, the recipe has a step.
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Steps' })).toContainText(
+    'Keep 0:01.000 to 0:05.000',
+  );
 
   // Choose a destination, and read what will be converted and why.
   await page.getByRole('link', { name: /Pack/ }).click();
@@ -227,12 +232,15 @@ test('everything by keys: choose, hear, shape, undo a removal', async ({ page })
 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'Shape' })).toBeVisible();
-  const start = page.getByRole('slider', { name: 'Start of the kept part' });
+  await page.keyboard.press('Control+a');
+  const start = page.getByRole('slider', { name: 'Start of the marked part' });
   await start.focus();
   for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight');
   await expect(start).toHaveAttribute('aria-valuenow', '3');
-  await page.getByRole('button', { name: 'Keep all of it' }).click();
+  await page.keyboard.press('Control+a');
   await expect(start).toHaveAttribute('aria-valuenow', '0');
+  await page.keyboard.press('Escape');
+  await expect(start).toBeHidden();
   // Down to single frames.
   for (let i = 0; i < 16; i++) await page.keyboard.press('+');
   await expect(page.getByText(/, 24 frames/)).toBeVisible();
@@ -255,13 +263,13 @@ test('a time that is ambiguous or outside is explained and changes nothing', asy
   await expect(end).toHaveValue('0:24.000');
 });
 
-test('playing around is exactly as long as the kept part', async ({ page }) => {
+test('playing around never leaves the marked part', async ({ page }) => {
   await open(page, '/p/1/shape/4');
-  await page.getByLabel('End', { exact: true }).fill('9600f');
+  await page.getByRole('textbox', { name: 'End', exact: true }).fill('9600f');
   await page.keyboard.press('Enter');
   await expect(page.getByText('frame 9,600').first()).toBeVisible();
   await page.getByRole('button', { name: 'Around' }).click();
-  await page.getByRole('button', { name: 'Play the kept part' }).click();
+  await page.getByRole('button', { name: 'Play the marked part' }).click();
   await expect(strip(page)).toHaveAttribute('data-playing', 'true');
   const seen = new Set<number>();
   await expect
@@ -271,5 +279,4 @@ test('playing around is exactly as long as the kept part', async ({ page }) => {
     })
     .toBeGreaterThan(6);
   expect(Math.max(...seen)).toBeLessThan(9_600);
-  await page.getByRole('button', { name: 'Keep all of it' }).click();
 });

@@ -156,6 +156,7 @@ describe('what the waveform shows', () => {
       cut: '',
       tint: '',
       quiet: '',
+      paper: '',
       jewel: '',
       warning: '',
     };

@@ -16,7 +16,7 @@ export function Frame({ projects, children }: { projects: Project[]; children: R
       <div className="flex h-dvh min-w-80 flex-col">
         <Header projects={projects} />
         <Work />
-        <main className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+        <main className="min-h-0 flex-1 overflow-y-auto outline-none" tabIndex={-1}>
           {children}
         </main>
         <Strip />

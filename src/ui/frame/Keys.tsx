@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Dialog } from '../shared/Dialog';
+import { anywhere } from '../shared/keys';
 import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
 import { setLoop, setMatched, switchTo, toggle, useListening } from '../strip/listening';
@@ -29,16 +30,23 @@ export function Keys() {
     },
     { enableOnFormTags: true },
   );
-  useHotkeys('l', () => setLoop(!useListening.getState().loop));
-  useHotkeys('m', () => setMatched(!useListening.getState().isMatched));
-  useHotkeys('v', () => {
-    const { versions, current } = useListening.getState();
-    const next = versions[(versions.findIndex((v) => v.key === current) + 1) % versions.length];
-    if (next) switchTo(next.key);
-  });
+  useHotkeys('l', () => setLoop(!useListening.getState().loop), anywhere);
+  useHotkeys('m', () => setMatched(!useListening.getState().isMatched), anywhere);
+  useHotkeys(
+    'v',
+    () => {
+      const { versions, current } = useListening.getState();
+      const next = versions[(versions.findIndex((v) => v.key === current) + 1) % versions.length];
+      if (next) switchTo(next.key);
+    },
+    anywhere,
+  );
   useHotkeys('shift+slash, ?', () => useHelp.setState({ open: true }), { useKey: true });
-  useHotkeys('ctrl+z, meta+z', () => void back(), { preventDefault: true });
-  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => void forward(), { preventDefault: true });
+  useHotkeys('ctrl+z, meta+z', () => void back(), { preventDefault: true, ...anywhere });
+  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => void forward(), {
+    preventDefault: true,
+    ...anywhere,
+  });
   return (
     <Dialog
       title="Keyboard shortcuts"

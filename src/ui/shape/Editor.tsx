@@ -16,7 +16,7 @@ import { firstSteps, useLevels } from './recipe/StepEffect';
 import { ShapeKeys } from './ShapeKeys';
 import { Spectrogram } from './Spectrogram';
 import { Verbs } from './Verbs';
-import { ViewBar } from './ViewBar';
+import { ViewBar, ViewText } from './ViewBar';
 import { Waveform } from './Waveform';
 import { useWorkbench, WorkbenchProvider } from './workbench';
 
@@ -28,7 +28,7 @@ export function Editor({ sound }: { sound: Sound }) {
       <Listening />
       <ShapeKeys />
       <FactsLine sound={sound} />
-      <div className="mt-3 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_23rem]">
+      <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_23rem]">
         <div className="min-w-0">
           <ViewBar />
           <div className="mt-2">
@@ -38,6 +38,7 @@ export function Editor({ sound }: { sound: Sound }) {
             <Waveform />
           </div>
           {hasSpectrogram && <Spectrogram />}
+          <ViewText />
           <MarkBar />
           <Verbs />
           {sound.join && <Parts sound={sound} join={sound.join} />}

@@ -11,8 +11,7 @@ import {
 } from 'lucide-react';
 import { formatTime } from '../shared/format';
 import { Tool } from '../shared/Tool';
-import { nudges, useDesk, useHabits, type Nudge, type Span } from './desk';
-import { OnlyWhatSounds } from './OnlyWhatSounds';
+import { useDesk, type Span } from './desk';
 import { TimeField } from './TimeField';
 import { useMark } from './useMark';
 import { useWorkbench } from './workbench';
@@ -22,16 +21,12 @@ export function MarkBar() {
   const { sound, shown } = useWorkbench();
   const { frames, rateHz } = shown.shape;
   const mark = useDesk((desk) => desk.mark);
-  const nudge = useHabits((habits) => habits.nudge);
-  const { set, play, hearEdge, toSilence, nudge: move, clear } = useMark();
+  const { set, play, hearEdge, toSilence, nudge: move } = useMark();
   const span = mark ?? { start: 0, end: frames };
   const ends = (start: number, end: number) => set({ start, end });
   const tempo = sound.tempo;
   return (
-    <section
-      aria-label="Marked part"
-      className="border-base-300 mt-2 flex flex-wrap items-start gap-x-4 gap-y-2 border-t pt-2"
-    >
+    <section aria-label="Marked part" className="flex flex-wrap items-start gap-x-3 gap-y-1">
       <div className="flex items-start gap-0.5">
         <TimeField
           label="Start"
@@ -56,6 +51,7 @@ export function MarkBar() {
       </div>
       <TimeField
         label="Length"
+        isLength
         frame={span.end - span.start}
         rateHz={rateHz}
         problem={(length) =>
@@ -65,47 +61,20 @@ export function MarkBar() {
         }
         onChange={(length) => ends(span.start, span.start + length)}
       />
-      <div className="flex flex-col gap-1.5 pt-4.5">
-        <div className="flex items-center gap-1">
-          <button
-            className="btn btn-primary btn-sm"
-            title="Play the marked part, once or around (Shift+Space)"
-            onClick={play}
-          >
-            <Play size={14} fill="currentColor" /> Play the marked part
-          </button>
-          <Tool label="To the silence edge before (,)" onClick={() => toSilence(-1)}>
-            <SkipBack size={15} />
-          </Tool>
-          <Tool label="To the next silence edge (.)" onClick={() => toSilence(1)}>
-            <SkipForward size={15} />
-          </Tool>
-          <OnlyWhatSounds />
-        </div>
-        <div className="text-soft flex items-center gap-2 text-xs">
-          <label>
-            Nudge{' '}
-            <select
-              className="select select-xs w-auto"
-              title="How far one nudge goes (U)"
-              value={nudge}
-              onChange={(event) => useHabits.setState({ nudge: event.target.value as Nudge })}
-            >
-              {Object.entries(nudges).map(([key, text]) => (
-                <option key={key} value={key}>
-                  {text}
-                </option>
-              ))}
-            </select>
-          </label>
-          {mark ? (
-            <button className="btn btn-ghost btn-xs" title="Mark nothing (Esc)" onClick={clear}>
-              Mark nothing
-            </button>
-          ) : (
-            <span>Nothing is marked: drag over the waveform, or type.</span>
-          )}
-        </div>
+      <div className="flex flex-wrap items-center gap-1 pt-4.5">
+        <button
+          className="btn btn-primary btn-sm"
+          title="Play the marked part, once or around (Shift+Space)"
+          onClick={play}
+        >
+          <Play size={14} fill="currentColor" /> Play the marked part
+        </button>
+        <Tool label="To the silence edge before (,)" onClick={() => toSilence(-1)}>
+          <SkipBack size={15} />
+        </Tool>
+        <Tool label="To the next silence edge (.)" onClick={() => toSilence(1)}>
+          <SkipForward size={15} />
+        </Tool>
       </div>
     </section>
   );
@@ -124,14 +93,19 @@ function Edge({
   keys: readonly [string, string, string];
 }) {
   return (
-    <div className="flex pt-4.5">
-      <Tool label={`The ${edge} a little earlier (${earlier})`} onClick={() => move(edge, -1)}>
+    <div className="flex items-center pt-5">
+      <Tool
+        isSmall
+        label={`The ${edge} a little earlier (${earlier})`}
+        onClick={() => move(edge, -1)}
+      >
         <ChevronLeft size={15} />
       </Tool>
-      <Tool label={`The ${edge} a little later (${later})`} onClick={() => move(edge, 1)}>
+      <Tool isSmall label={`The ${edge} a little later (${later})`} onClick={() => move(edge, 1)}>
         <ChevronRight size={15} />
       </Tool>
       <Tool
+        isSmall
         label={`Hear two seconds before and behind the ${edge} (${around})`}
         onClick={() => hear(edge)}
       >

@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { useChoice } from '../collect/choice';
+import { anywhere } from '../shared/keys';
 import { useProject } from '../shared/project';
 import { pathFor } from './chosen';
 import { Editor } from './Editor';
@@ -64,8 +65,14 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
   const at = sounds.indexOf(sound);
   const go = (target: Sound | undefined) =>
     target && router.push(`/p/${project.id}/shape/${target.id}`);
-  useHotkeys('pageup', () => go(sounds[at - 1]), { preventDefault: true }, [at, sounds]);
-  useHotkeys('pagedown', () => go(sounds[at + 1]), { preventDefault: true }, [at, sounds]);
+  useHotkeys('pageup', () => go(sounds[at - 1]), { preventDefault: true, ...anywhere }, [
+    at,
+    sounds,
+  ]);
+  useHotkeys('pagedown', () => go(sounds[at + 1]), { preventDefault: true, ...anywhere }, [
+    at,
+    sounds,
+  ]);
   const arrow = (by: number, label: string, Icon: typeof ChevronLeft) => (
     <button
       className="btn btn-ghost btn-sm btn-square"

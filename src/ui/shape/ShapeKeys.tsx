@@ -1,6 +1,7 @@
 'use client';
 
 import { useHotkeys } from 'react-hotkeys-hook';
+import { anywhere, pressButton } from '../shared/keys';
 import { rulers, nudges, useDesk, useHabits, type Nudge, type RulerUnit } from './desk';
 import { intoView } from './marking';
 import { seek } from './playing';
@@ -26,7 +27,7 @@ export function ShapeKeys() {
   const bind = (keys: string, work: () => void) => {
     // Every drawing has its own functions, and every key is to use the newest.
     // eslint-disable-next-line react-hooks/rules-of-hooks
-    useHotkeys(keys, work, { preventDefault: keys !== 'enter' }, [work]);
+    useHotkeys(keys, work, { preventDefault: keys !== 'enter', ...anywhere }, [work]);
   };
   const go = (frame: number) => {
     const at = Math.max(0, Math.min(frames - 1, frame));
@@ -85,9 +86,4 @@ function isOnControl(): boolean {
   return (
     document.activeElement?.matches('button, a, summary, select, input, [role=slider]') ?? false
   );
-}
-
-/** Opens what a button opens, and puts the focus there. */
-function pressButton(label: string): void {
-  document.querySelector<HTMLButtonElement>(`main button[aria-label="${label}"]`)?.click();
 }

@@ -14,7 +14,8 @@ export function TimeField({
   problem,
   onChange,
   tempo = null,
-  className = 'w-36',
+  isLength = false,
+  className = 'w-28',
 }: {
   label: string;
   frame: number;
@@ -24,6 +25,8 @@ export function TimeField({
   onChange: (frame: number) => void;
   /** Lets bars and beats be typed, where the field is a place. */
   tempo?: Tempo | null;
+  /** Counts frames instead of naming one. */
+  isLength?: boolean;
   className?: string;
 }) {
   const id = useId();
@@ -62,7 +65,7 @@ export function TimeField({
         className={`mt-0.5 text-xs ${understood.error === null ? 'text-soft' : 'text-error'}`}
       >
         {understood.error ??
-          `${typed === null ? '' : `${formatTime(understood.frame / rateHz)} · `}frame ${count(understood.frame)}`}
+          `${typed === null ? '' : `${formatTime(understood.frame / rateHz)} · `}${isLength ? `${count(understood.frame)} frames` : `frame ${count(understood.frame)}`}`}
       </p>
     </div>
   );

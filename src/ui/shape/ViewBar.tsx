@@ -13,9 +13,8 @@ const forms: Record<Shown, string> = { source: 'Source', shaped: 'Shaped' };
 
 /** What the picture shows, and how. */
 export function ViewBar() {
-  const { sound, recipe, problem, shown } = useWorkbench();
+  const { sound, recipe, problem } = useWorkbench();
   const form = useDesk((desk) => desk.shown);
-  const view = useDesk((desk) => desk.view);
   const mark = useDesk((desk) => desk.mark);
   const { scale, ruler, isSnapping, hasSpectrogram } = useHabits();
   const { closer, whole, toMark, show } = useView();
@@ -81,9 +80,15 @@ export function ViewBar() {
           <Magnet size={16} />
         </Tool>
       </div>
-      <span className="text-soft ml-auto text-xs">{viewText(view, shown.shape.rateHz)}</span>
     </div>
   );
+}
+
+/** What the picture shows, in numbers. */
+export function ViewText() {
+  const { shown } = useWorkbench();
+  const view = useDesk((desk) => desk.view);
+  return <p className="text-soft text-right text-xs">{viewText(view, shown.shape.rateHz)}</p>;
 }
 
 /** What the picture shows: times, or frames where times would all look alike. */

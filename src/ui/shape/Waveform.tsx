@@ -1,7 +1,7 @@
 'use client';
 
 import { useEffect, useRef, type PointerEvent } from 'react';
-import { count, formatTime } from '../shared/format';
+import { formatTime } from '../shared/format';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
 import { onTile } from '../waveform/tiles';
 import { useDesk, useHabits, type Span } from './desk';
@@ -19,7 +19,7 @@ const CLICK_PIXELS = 4;
 /** The large picture: one lane a channel, what is marked, what the recipe cuts away and fades. */
 export function Waveform() {
   const { sound, trace, shown, recipe } = useWorkbench();
-  const { frames, rateHz, channelCount } = shown.shape;
+  const { frames, channelCount } = shown.shape;
   const { ref, width } = useWidth<HTMLCanvasElement>();
   const isShaped = useDesk((desk) => desk.shown === 'shaped');
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
@@ -67,7 +67,7 @@ export function Waveform() {
   return (
     <div className="select-none">
       <Ruler width={width} />
-      <div className="border-base-300 bg-base-100 relative h-60 overflow-hidden border-y">
+      <div className="border-base-300 bg-base-100 relative h-56 overflow-hidden border-y">
         <canvas
           ref={ref}
           role="img"
@@ -85,10 +85,6 @@ export function Waveform() {
           <Handle key={edge} edge={edge} width={width} frameAt={frameAt} />
         ))}
         <PlayHead sound={sound} />
-        <p className="text-soft pointer-events-none absolute right-1.5 bottom-1 text-[11px]">
-          {channelCount > 1 ? `${count(channelCount)} channels, ` : ''}
-          {count(rateHz)} Hz
-        </p>
       </div>
     </div>
   );

@@ -1,14 +1,6 @@
 import type { ClippedRun } from '@/core/measure/clipping';
 import type { Trace } from '@/core/recipe/trace';
-import {
-  drawLane,
-  heightOf,
-  inkOf,
-  prepare,
-  SCALE_FLOOR_DB,
-  type Ink,
-  type Scale,
-} from '../waveform/draw';
+import { drawLane, heightOf, inkOf, prepare, type Ink, type Scale } from '../waveform/draw';
 import { columnsOf, type Pictured, type View } from '../waveform/tiles';
 import type { Span } from './desk';
 
@@ -45,6 +37,7 @@ export function paint(canvas: HTMLCanvasElement, painted: Painted): void {
     const place = { covers: columns.covers, view, width, top: c * lane, height: lane, scale };
     drawLane(context, { data, ...place }, ink);
   });
+  if (scale === 'db') drawLevelNames(drawing, channelCount, ink);
   if (trace) drawRecipe(drawing, trace, view, channelCount, ink);
   const runs = painted.clipped ?? loudRuns(columns, view);
   drawClipped(drawing, runs, x, lane, ink);
@@ -53,7 +46,6 @@ export function paint(canvas: HTMLCanvasElement, painted: Painted): void {
 /** Lines at round levels, above and below the middle of every lane. */
 function drawLevels({ context, width, height }: Drawing, channelCount: number, ink: Ink): void {
   const lane = height / channelCount;
-  context.font = '10px sans-serif';
   for (let c = 0; c < channelCount; c++) {
     for (const db of [-6, -12, -24, -48]) {
       const away = heightOf(10 ** (db / 20), 'db') * (lane / 2) * 0.94;
@@ -61,11 +53,26 @@ function drawLevels({ context, width, height }: Drawing, channelCount: number, i
       for (const side of [-1, 1]) {
         context.fillRect(0, Math.round((c + 0.5) * lane + side * away), width, 1);
       }
-      context.fillStyle = ink.quiet;
-      context.fillText(`${String(db).replace('-', '−')} dB`, 4, (c + 0.5) * lane - away - 2);
     }
   }
-  context.fillText(`−${SCALE_FLOOR_DB} dB`, 4, lane / 2 - 2);
+}
+
+/** What the lines stand for, over the sound. */
+function drawLevelNames({ context, width, height }: Drawing, channelCount: number, ink: Ink): void {
+  const lane = height / channelCount;
+  context.font = '10px sans-serif';
+  context.textAlign = 'right';
+  for (let c = 0; c < channelCount; c++) {
+    for (const db of [-12, -24, -48]) {
+      const away = heightOf(10 ** (db / 20), 'db') * (lane / 2) * 0.94;
+      const name = `${String(db).replace('-', '−')} dB`;
+      const y = (c + 0.5) * lane - away;
+      context.fillStyle = ink.paper;
+      context.fillRect(width - 40, y - 6, 40, 12);
+      context.fillStyle = ink.quiet;
+      context.fillText(name, width - 3, y + 4);
+    }
+  }
 }
 
 /** Pale where the recipe cuts away; a line where it fades, as high as what is left. */

@@ -6,6 +6,7 @@ export function Tool({
   onClick,
   pressed,
   disabled = false,
+  isSmall = false,
   children,
 }: {
   label: string;
@@ -13,12 +14,13 @@ export function Tool({
   /** For those that are on or off. */
   pressed?: boolean;
   disabled?: boolean;
+  isSmall?: boolean;
   children: ReactNode;
 }) {
   return (
     <button
       type="button"
-      className="btn btn-ghost btn-sm min-w-8 px-1.5 aria-pressed:bg-base-300"
+      className={`btn btn-ghost aria-pressed:bg-base-300 ${isSmall ? 'btn-xs px-1' : 'btn-sm min-w-8 px-1.5'}`}
       aria-label={label}
       aria-pressed={pressed}
       title={label}

@@ -68,13 +68,13 @@ export function Strip() {
           Around
         </button>
         <button
-          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold max-md:hidden"
+          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-1 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral max-md:hidden"
           aria-pressed={state.isMatched}
+          aria-label="Same loudness"
           onClick={() => setMatched(!state.isMatched)}
-          title="Turn louder versions down to the quietest, so that ears compare sound, not loudness (M)"
+          title="Same loudness: turn louder versions down to the quietest, so that ears compare sound, not loudness (M)"
         >
           <Scale size={13} aria-hidden />
-          Same loudness
         </button>
         <label
           className="flex items-center gap-2 max-md:hidden"

@@ -7,6 +7,7 @@ export interface Ink {
   cut: string;
   tint: string;
   quiet: string;
+  paper: string;
   jewel: string;
   warning: string;
 }
@@ -24,6 +25,7 @@ export function inkOf(element: HTMLElement): Ink {
     cut: `color-mix(in oklab, ${color('--color-base-200')} 78%, transparent)`,
     tint: `color-mix(in oklab, ${color('--color-primary')} 9%, transparent)`,
     quiet: mix(60),
+    paper: color('--color-base-100'),
     jewel: color('--color-primary'),
     warning: color('--color-warning'),
   };
@@ -48,7 +50,7 @@ export function prepare(
 export type Scale = 'linear' | 'db';
 
 /** What lies on the axis when heights are levels. */
-export const SCALE_FLOOR_DB = 60;
+const SCALE_FLOOR_DB = 60;
 
 /** Height of an amplitude, −1 … 1. */
 export function heightOf(value: number, scale: Scale): number {
@@ -100,6 +102,13 @@ export function drawLane(context: CanvasRenderingContext2D, lane: Lane, ink: Ink
     }
     context.fill();
   };
+  if (how === 'db') {
+    // A level has no sign: both halves show the same.
+    const largest = (i: number) => Math.max(-data[i * 3]!, data[i * 3 + 1]!);
+    fill(ink.wave, (i) => [largest(i), -largest(i)]);
+    fill(ink.body, (i) => [data[i * 3 + 2]!, -data[i * 3 + 2]!]);
+    return;
+  }
   fill(ink.wave, (i) => [data[i * 3 + 1]!, data[i * 3]!]);
   // The body is what is heard as loudness; it cannot leave the extremes.
   fill(ink.body, (i) => [

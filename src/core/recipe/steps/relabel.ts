@@ -1,4 +1,5 @@
 import { relabel as relabelSound } from '../../dsp/speed';
+import { kilohertz } from '../../tradeNames';
 import type { StepKind } from '../types';
 import { LOWEST_HZ, rateParams, type RateParams } from './rate';
 
@@ -11,7 +12,7 @@ export const relabel: StepKind<RateParams> = {
   fields: [{ name: 'rateHz', label: 'True rate', type: 'rate' }],
   defaults: ({ rateHz }) => ({ rateHz: Math.max(LOWEST_HZ, Math.round(rateHz / 2)) }),
   describe: ({ rateHz }, before) =>
-    `correct the rate from ${before.rateHz} to ${rateHz} Hz: it plays ` +
+    `correct the rate from ${kilohertz(before.rateHz)} to ${kilohertz(rateHz)}: it plays ` +
     `${(before.rateHz / rateHz).toFixed(2)} × as long`,
   shape: (before, { rateHz }) => ({ ...before, rateHz }),
   apply: (source, { rateHz }) => relabelSound(source, rateHz),

@@ -1,4 +1,5 @@
 import { resampled, resampledFrames } from '../../dsp/resample';
+import { kilohertz } from '../../tradeNames';
 import type { StepKind } from '../types';
 import { rateParams, type RateParams } from './rate';
 
@@ -10,7 +11,8 @@ export const resample: StepKind<RateParams> = {
   params: rateParams,
   fields: [{ name: 'rateHz', label: 'New rate', type: 'rate' }],
   defaults: ({ rateHz }) => ({ rateHz: rateHz === 44_100 ? 48_000 : 44_100 }),
-  describe: ({ rateHz }, before) => `resample from ${before.rateHz} to ${rateHz} Hz`,
+  describe: ({ rateHz }, before) =>
+    `resample from ${kilohertz(before.rateHz)} to ${kilohertz(rateHz)}`,
   shape: (before, { rateHz }) => ({
     ...before,
     rateHz,

@@ -119,14 +119,12 @@ function Part({
           <span className="text-soft block text-xs">{placed.conversions.join(' · ')}</span>
         )}
       </span>
-      <span className="w-56 text-right">
+      <span className="w-40 text-right">
         {placed && (
           <>
             {formatTime(placed.startFrame / rateHz)}
-            <span className="text-soft">
-              {' '}
-              + {formatTime(placed.frames / rateHz)}, {count(placed.frames)} frames
-            </span>
+            <span className="text-soft"> + {formatTime(placed.frames / rateHz)}</span>
+            <span className="text-soft block text-xs">{count(placed.frames)} frames</span>
           </>
         )}
       </span>

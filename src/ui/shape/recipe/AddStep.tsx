@@ -18,7 +18,7 @@ export function AddStep({ onAdd }: { onAdd: (kind: string) => void }) {
       label="Add a step"
       face="Add a step…"
       title="Add a step behind the others (A)"
-      className="btn btn-primary btn-sm"
+      className="btn btn-paper btn-sm"
     >
       {(close) => (
         <Kinds
@@ -49,7 +49,10 @@ function Kinds({ onChoose }: { onChoose: (kind: string) => void }) {
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && fitting[0]) onChoose(fitting[0].kind);
+          if (event.key !== 'Enter' || !fitting[0]) return;
+          // The focus goes back to the button, which Enter must not press again.
+          event.preventDefault();
+          onChoose(fitting[0].kind);
         }}
       />
       {fitting.length === 0 && <p className="text-soft mt-2">No step is called so.</p>}

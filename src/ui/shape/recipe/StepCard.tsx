@@ -69,9 +69,8 @@ export function StepCard({
           onChange={(event) => onChange({ ...step, on: event.target.checked })}
         />
         <div className="min-w-0 flex-1">
-          <p className={step.on ? '' : 'text-soft line-through'}>
-            <span className="font-semibold">{name}</span>{' '}
-            <span className="text-soft">— {sentence}</span>
+          <p className={step.on ? 'font-semibold' : 'text-soft line-through'}>
+            {sentence[0]!.toUpperCase() + sentence.slice(1)}
           </p>
           {problem && (
             <p className="text-error mt-0.5 flex items-start gap-1">
@@ -88,17 +87,22 @@ export function StepCard({
         </div>
         <div className="flex shrink-0 flex-wrap justify-end opacity-70 group-hover:opacity-100 group-focus-within:opacity-100">
           {canEdit && (
-            <Tool label={`Set step ${id}`} pressed={isOpen} onClick={() => setOpen(!isOpen)}>
+            <Tool
+              isSmall
+              label={`Set step ${id}`}
+              pressed={isOpen}
+              onClick={() => setOpen(!isOpen)}
+            >
               <Pencil size={14} />
             </Tool>
           )}
-          <Tool label={`Step ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
+          <Tool isSmall label={`Step ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
             <ArrowUp size={14} />
           </Tool>
-          <Tool label={`Step ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
+          <Tool isSmall label={`Step ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
             <ArrowDown size={14} />
           </Tool>
-          <Tool label={`Take step ${id} out`} onClick={onRemove}>
+          <Tool isSmall label={`Take step ${id} out`} onClick={onRemove}>
             <Trash2 size={14} />
           </Tool>
         </div>

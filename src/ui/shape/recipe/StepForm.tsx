@@ -54,7 +54,7 @@ function Field({ field, value, before, onChange }: FieldProps) {
         label={field.label}
         frame={Number(value ?? 0)}
         rateHz={before.rateHz}
-        className="w-32"
+        isLength={field.type === 'length'}
         problem={() => null}
         onChange={onChange}
       />

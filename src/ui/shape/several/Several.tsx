@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
 import { toast } from 'sonner';
 import { walkRecipe } from '@/core/recipe/recipe';
 import type { ManyMode } from '@/core/recipe/retime';
@@ -10,6 +11,7 @@ import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Applied } from '@/wire';
 import { call } from '../../shared/api';
 import { plural } from '../../shared/format';
+import { pressButton } from '../../shared/keys';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { useTold } from '../../shared/history';
@@ -28,6 +30,7 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
   const [recipe, setRecipe] = useState<Recipe>(emptyRecipe);
   const [name, setName] = useState<string | undefined>();
   const [mode, setMode] = useState<ManyMode>('behind');
+  useHotkeys('a', () => pressButton('Add a step'), { preventDefault: true });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const chosen = useMemo(
     () => sounds.filter(({ id, facts }) => soundIds.includes(id) && facts !== null),
