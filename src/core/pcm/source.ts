@@ -79,7 +79,7 @@ export async function wholeRange(
 }
 
 /** Silence in blocks of bearable size. */
-export function* silentBlocks(channelCount: number, frames: number): Generator<Block> {
+function* silentBlocks(channelCount: number, frames: number): Generator<Block> {
   for (let left = frames; left > 0; left -= BLOCK_FRAMES) {
     yield emptyChannels(channelCount, Math.min(left, BLOCK_FRAMES));
   }

@@ -10,7 +10,7 @@ import { active } from '@/core/recipe/recipe';
 import { withFile } from '../files/bytes';
 import { closeColumns, packColumns } from './columns';
 import type { ListenedSound, ListenTask } from './listenTasks';
-import { lastFigure, levelsOf, openShaped, pyramidOf } from './shaped';
+import { lastFigure, levelsOf, openShaped, pyramidOf, urgently } from './shaped';
 
 /** Samples for the player: one after the other for every frame. */
 export interface Heard {
@@ -25,7 +25,7 @@ export function listen(task: ListenTask): Promise<unknown> {
     const source = await openShaped(file, task.sound);
     switch (task.kind) {
       case 'samples':
-        return heard(source, task.startFrame, task.frames);
+        return urgently(() => heard(source, task.startFrame, task.frames));
       case 'columns':
         return columns(source, task);
       case 'levels':

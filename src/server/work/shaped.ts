@@ -4,6 +4,7 @@ import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import type { ByteSource } from '@/core/bytes/source';
+import type { Block } from '@/core/pcm/pcm';
 import type { PcmSource } from '@/core/pcm/source';
 import { applyRecipe, recipeKey } from '@/core/recipe/recipe';
 import { emptyRecipe, type StepTools } from '@/core/recipe/types';
@@ -33,6 +34,27 @@ export async function openShaped(file: ByteSource, sound: ListenedSound): Promis
   return applyRecipe(sound.recipe ?? emptyRecipe, source, { note: () => undefined, figure });
 }
 
+// Somebody waits to hear something: measuring can wait that long.
+let waiting = 0;
+
+/** Does what somebody waits for, while measuring rests. It must not itself wait for a measuring. */
+export async function urgently<T>(work: () => Promise<T>): Promise<T> {
+  waiting++;
+  try {
+    return await work();
+  } finally {
+    waiting--;
+  }
+}
+
+/** Reads a whole sound for its measures, a block at a time when nobody waits for anything. */
+async function* patiently(source: PcmSource): AsyncGenerator<Block> {
+  for await (const block of source.from(0)) {
+    yield block;
+    while (waiting > 0) await new Promise((resolve) => setImmediate(resolve));
+  }
+}
+
 /** What the last step of an opened sound has measured. */
 export async function lastFigure<Figure>(sound: ListenedSound): Promise<Figure> {
   const found = await figures.get(keyOf(sound), () => {
@@ -57,7 +79,7 @@ export function levelsOf(
     const truePeak = new TruePeakMeter(source.rateHz, source.channelCount);
     const loudness = new LoudnessMeter(source.rateHz, source.channelCount);
     const meters = isThorough ? [pyramid, level, truePeak, loudness] : [pyramid, level];
-    for await (const block of source.from(0)) for (const meter of meters) meter.push(block);
+    for await (const block of patiently(source)) for (const meter of meters) meter.push(block);
     void pyramids.get(keyOf(sound), () => Promise.resolve(pyramid.finish()));
     const { rateHz, channelCount, frames } = source;
     const { peakDbfs, rmsDbfs, correlation } = level.result();
@@ -78,7 +100,7 @@ export function levelsOf(
 export function pyramidOf(source: PcmSource, sound: ListenedSound): Promise<Uint8Array> {
   return pyramids.get(keyOf(sound), async () => {
     const pyramid = new PyramidBuilder(source.channelCount);
-    for await (const block of source.from(0)) pyramid.push(block);
+    for await (const block of patiently(source)) pyramid.push(block);
     return pyramid.finish();
   });
 }

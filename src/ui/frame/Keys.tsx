@@ -24,7 +24,7 @@ export function Keys() {
   useHotkeys(
     'space',
     (event) => {
-      if (hasOwnSpace(event.target as HTMLElement)) return;
+      if (event.defaultPrevented || hasOwnSpace(event.target as HTMLElement)) return;
       event.preventDefault();
       toggle();
     },
@@ -76,8 +76,17 @@ export function Keys() {
   );
 }
 
+// The browser's own mark of a focus that came by keys is set by any key, the space bar too.
+let cameByPointer = false;
+if (typeof window !== 'undefined') {
+  addEventListener('pointerdown', () => (cameByPointer = true), { capture: true });
+  addEventListener('keydown', ({ key }) => key === 'Tab' && (cameByPointer = false), {
+    capture: true,
+  });
+}
+
 /** Whether the space bar means something of its own here: text is typed, or a control was reached by keys. */
 function hasOwnSpace(target: HTMLElement): boolean {
   if (target.matches('input:not([type=range]), textarea')) return true;
-  return target.matches('button, a, summary, select') && target.matches(':focus-visible');
+  return target.matches('button, a, summary, select') && !cameByPointer;
 }

@@ -14,7 +14,7 @@ export interface Asked {
 export const sourceOf = (sound: Sound): Asked => ({ sound, recipe: emptyRecipe });
 
 /** Asks the server about a sound behind a recipe. */
-export function ask<T>({ sound, recipe }: Asked, question: string, told: object): Promise<T> {
+function ask<T>({ sound, recipe }: Asked, question: string, told: object): Promise<T> {
   return call<T>(`sounds/${sound.id}/shaped/${question}`, 'POST', { ...told, recipe });
 }
 

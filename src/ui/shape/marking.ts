@@ -1,4 +1,3 @@
-import { formatTime } from '../shared/format';
 import { answerOf, soundingQuestion, type Asked, type Sounding } from './ask';
 import { useDesk, useHabits, type Span } from './desk';
 import { zoom } from './view';
@@ -78,11 +77,4 @@ export async function silenceEdge(
     (direction > 0 ? edges.find((edge) => edge > frame) : edges.findLast((edge) => edge < frame)) ??
     null
   );
-}
-
-/** A mark in a few words, for those who do not see it. */
-export function markText(mark: Span | null, rateHz: number): string {
-  return mark
-    ? `${formatTime(mark.start / rateHz)} to ${formatTime(mark.end / rateHz)}`
-    : 'nothing';
 }

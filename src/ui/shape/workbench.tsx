@@ -11,7 +11,7 @@ import {
 } from 'react';
 import { toast } from 'sonner';
 import { withKept } from '@/core/recipe/kept';
-import { kindOf, recipeKey, shapeAfter, walkRecipe, type WalkedStep } from '@/core/recipe/recipe';
+import { kindOf, recipeKey, walkRecipe, type WalkedStep } from '@/core/recipe/recipe';
 import { spanThrough, traceRecipe, type Trace } from '@/core/recipe/trace';
 import { emptyRecipe, type Recipe, type Shape, type Step } from '@/core/recipe/types';
 import type { ErrorFacts } from '@/core/errors';
@@ -185,13 +185,4 @@ function keepInside(frames: number): void {
 export function newStep(kind: string, before: Shape, params: Step['params'] = {}): Step {
   const defaults = kindOf({ kind, on: true, params: {} })?.defaults(before) ?? {};
   return { kind, on: true, params: { ...defaults, ...params } };
-}
-
-/** The shape behind a recipe; null when it cannot be done. */
-export function shapeBehind(recipe: Recipe, before: Shape): Shape | null {
-  try {
-    return shapeAfter(recipe, before);
-  } catch {
-    return null;
-  }
 }

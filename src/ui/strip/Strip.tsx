@@ -179,6 +179,7 @@ function useHeard(playing: boolean) {
   useEffect(() => {
     if (!playing) {
       held.current = { value: 0, until: 0 };
+      setHeard((last) => ({ ...last, loudest: 0 }));
       return;
     }
     let request = 0;

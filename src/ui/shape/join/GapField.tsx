@@ -1,14 +1,6 @@
 import { useEffect, useId, useState } from 'react';
 import { BijouError } from '@/core/errors';
-import { parseTime } from '@/core/time';
-
-/** A gap in seconds as it was typed; with a minus in front it is an overlap. @throws bad-time */
-export function parseGap(typed: string, rateHz: number): number {
-  const text = typed.trim().replace(/^−/, '-');
-  const isOverlap = text.startsWith('-');
-  const { frame } = parseTime(isOverlap ? text.slice(1) : text, rateHz);
-  return ((isOverlap ? -1 : 1) * frame) / rateHz || 0;
-}
+import { parseGap } from './gap';
 
 /** Silence behind a sound, or how far the next one reaches into it. */
 export function GapField({
