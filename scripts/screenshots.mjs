@@ -15,6 +15,15 @@ const ISLAND = 2_000;
 
 const chooseSecond = (page) => page.getByRole('row').nth(2).click();
 
+/** Marks a part of the waveform, by shares of its width. */
+async function markPart(page, from, to) {
+  const wave = await page.getByTestId('waveform').boundingBox();
+  await page.mouse.move(wave.x + wave.width * from, wave.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(wave.x + wave.width * to, wave.y + 60, { steps: 5 });
+  await page.mouse.up();
+}
+
 /** A project of its own, in which nothing has been brought in. */
 async function emptyProject(page) {
   const answer = await page.request.post('/api/projects', { data: { name: 'Handed over' } });
@@ -66,7 +75,57 @@ const views = [
         .click();
     },
   },
-  { name: 'shape', path: '/p/1/shape/1' },
+  {
+    name: 'shape',
+    path: '/p/1/shape/9',
+    async act(page) {
+      await markPart(page, 0.42, 0.58);
+      await page.keyboard.press('r');
+      await page.keyboard.press('r');
+      await page.waitForTimeout(4_000);
+    },
+  },
+  {
+    name: 'shape-spectrogram',
+    path: '/p/1/shape/6',
+    async act(page) {
+      await page.keyboard.press('g');
+      await page.keyboard.press('y');
+      await markPart(page, 0.05, 0.3);
+      await page.waitForTimeout(2_000);
+    },
+  },
+  {
+    name: 'shape-join',
+    path: '/p/1/shape/join?sounds=4,5,6,1',
+    async act(page) {
+      for (const [part, gap] of [
+        [1, '0.1'],
+        [2, '0:00.250'],
+        [3, '-0.5'],
+      ]) {
+        await page.getByRole('textbox', { name: `Gap behind part ${part}` }).fill(gap);
+        await page.keyboard.press('Enter');
+      }
+      await page.getByRole('textbox', { name: 'Name of the new sound' }).fill('skerry signals');
+    },
+  },
+  {
+    name: 'shape-several',
+    path: '/p/1/shape/several?sounds=1,2,3,4,5,6,7,8',
+    async act(page) {
+      for (const step of ['mix', 'swap', 'fade in', 'true peak']) {
+        await page.keyboard.press('a');
+        await page.getByRole('textbox', { name: 'Search steps' }).fill(step);
+        await page.keyboard.press('Enter');
+        await page.getByRole('heading', { level: 1 }).click();
+      }
+      await page.getByRole('button', { name: 'Set step 2' }).click();
+      await page.getByLabel('Do', { exact: true }).selectOption('Exchange left and right');
+      await page.getByRole('button', { name: 'Step 2 earlier' }).click();
+      await page.waitForTimeout(6_000);
+    },
+  },
   {
     name: 'shape-facts',
     path: '/p/1/shape/7',
@@ -88,7 +147,16 @@ const views = [
   { name: 'compare', path: '/p/1/compare' },
   { name: 'rehearse', path: '/p/1/rehearse' },
   { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark', act: chooseSecond },
-  { name: 'shape-lamplight', path: '/p/1/shape/9', colorScheme: 'dark' },
+  {
+    name: 'shape-lamplight',
+    path: '/p/1/shape/9',
+    colorScheme: 'dark',
+    async act(page) {
+      await page.keyboard.press('t');
+      await page.getByText(/^History/).click();
+      await page.waitForTimeout(4_000);
+    },
+  },
   { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
 ];
 

@@ -17,6 +17,7 @@ const LEAD_SECONDS = 0.03;
  */
 export class Player {
   private context: AudioContext | null = null;
+  private making: Promise<unknown> = Promise.resolve();
   private gain: GainNode | null = null;
   private analyser: AnalyserNode | null = null;
   /** Scheduled and not yet ended. */
@@ -147,7 +148,26 @@ export class Player {
     }
   }
 
+  /** Makes ready to play at a rate, which takes a moment; what is playing goes on. */
+  prepare(rateHz: number): void {
+    // What cannot be played says so when it is to be played.
+    if (!this.playing) this.madeFor(rateHz).catch(() => undefined);
+  }
+
   private async contextAt(rateHz: number): Promise<AudioContext> {
+    const context = await this.madeFor(rateHz);
+    if (context.state === 'suspended') await context.resume();
+    return context;
+  }
+
+  /** One after the other: a context that is being closed cannot be closed again. */
+  private madeFor(rateHz: number): Promise<AudioContext> {
+    const made = this.making.catch(() => undefined).then(() => this.make(rateHz));
+    this.making = made;
+    return made;
+  }
+
+  private async make(rateHz: number): Promise<AudioContext> {
     if (this.context?.sampleRate !== rateHz) {
       await this.context?.close();
       this.context = new AudioContext({ sampleRate: rateHz, latencyHint: 'interactive' });
@@ -157,7 +177,6 @@ export class Player {
       this.gain.gain.value = this.volume;
       this.analyser.connect(this.gain).connect(this.context.destination);
     }
-    if (this.context.state === 'suspended') await this.context.resume();
     return this.context;
   }
 

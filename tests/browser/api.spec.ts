@@ -121,6 +121,13 @@ test('bad requests are answered with a sentence and a hint, never with a crash',
   const { body } = await upload(request, id, 'tick.wav', tinyWav(40));
   const sound = body.sound.id;
   await expect.poll(async () => (await state(request, id)).sounds[0]?.state).toBe('ready');
+  const none = { version: 1, steps: [] };
+  const joinOf = (...ids: number[]) => ({
+    parts: ids.map((soundId) => ({ soundId, gapSeconds: 0 })),
+    overlap: 'mix',
+    rateHz: null,
+    channelCount: null,
+  });
   const cases: [
     method: 'get' | 'post' | 'patch' | 'put',
     path: string,
@@ -167,6 +174,32 @@ test('bad requests are answered with a sentence and a hint, never with a crash',
     ['get', `sounds/${sound}/peaks?start=0&end=10&columns=0`, undefined, 400, 'bad-span'],
     ['get', `sounds/${sound}/peaks?start=9&end=2&columns=5`, undefined, 400, 'bad-span'],
     ['get', `sounds/${sound}/pcm?start=0&frames=99999999`, undefined, 400, 'bad-span'],
+    ['post', `sounds/${sound}/shaped/nonsense`, {}, 404, 'not-found'],
+    ['post', `sounds/${sound}/shaped/toString`, {}, 404, 'not-found'],
+    ['post', `sounds/${sound}/shaped/levels`, { isThorough: true }, 400, 'bad-setting'],
+    ['post', `sounds/${sound}/shaped/pcm`, { recipe: [], start: 0, frames: 9 }, 400, 'bad-setting'],
+    ['post', `sounds/${sound}/shaped/clicks`, { recipe: none }, 400, 'bad-setting'],
+    [
+      'post',
+      `sounds/${sound}/shaped/spectrogram`,
+      { recipe: none, startFrame: 0, endFrame: 9, columns: 9, rows: 9e9 },
+      400,
+      'bad-span',
+    ],
+    ['post', `sounds/${sound}/history`, { to: 77_777 }, 404, 'not-found'],
+    ['post', `sounds/${sound}/split`, {}, 400, 'not-legal'],
+    ['get', `sounds/${sound}/sheet`, undefined, 409, 'not-allowed'],
+    ['put', `sounds/${sound}/join`, joinOf(sound), 409, 'not-allowed'],
+    ['post', `projects/${id}/joins`, { name: 'none', join: joinOf() }, 409, 'not-allowed'],
+    ['post', `projects/${id}/joins`, { name: 'x', join: { parts: 'all' } }, 400, 'bad-setting'],
+    ['post', 'recipes', { name: 'none', recipe: none, rateHz: 48_000 }, 400, 'bad-setting'],
+    [
+      'post',
+      `projects/${id}/edits`,
+      { edits: [{ soundId: sound, tempo: { bpm: 0, beatsPerBar: 4 } }] },
+      400,
+      'bad-setting',
+    ],
   ];
   for (const [method, path, data, status, code] of cases) {
     const answer = await request[method](`/api/${path}`, data === undefined ? {} : { data });

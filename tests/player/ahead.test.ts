@@ -64,6 +64,21 @@ test('what could not be fetched ahead is asked for again when it is wanted', asy
   expect((await beginningOf(sound('wave'))).length).toBe(1);
 });
 
+test('a sound behind a recipe is asked for with its recipe, and never taken for the source', async () => {
+  const told: unknown[] = [];
+  const { fetch } = globalThis;
+  Object.assign(globalThis, {
+    fetch: async (address: string, { method, body }: RequestInit) => {
+      told.push([method, JSON.parse(String(body))]);
+      return fetch(address);
+    },
+  });
+  const recipe = { version: 1 as const, steps: [{ kind: 'reverse', on: true, params: {} }] };
+  await beginningOf({ ...sound('shaped'), recipe });
+  expect(told).toEqual([['POST', { recipe, start: 0, frames: firstFrames(sound('shaped')) }]]);
+  expect(asked).toEqual(['/api/shaped']);
+});
+
 test('a sound that is shorter than a beginning is fetched whole', () => {
   expect(firstFrames({ ...sound('drop'), frames: 7 })).toBe(7);
 });

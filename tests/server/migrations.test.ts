@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
+import { changeStatements } from '@/server/db/changes';
 import { intakeStatements } from '@/server/db/intakes';
 import { migrations } from '@/server/db/migrations';
 import { migrate, openDatabase } from '@/server/db/open';
@@ -85,4 +86,25 @@ test('what was refused before there was a record of arrivals keeps its mention; 
   expect(sourceStatements(db).spectrumOf('ab')).toEqual({ hz: [20], levelsDb: [-9] });
   expect(soundStatements(db).byId(1)!.facts).not.toHaveProperty('spectrum');
   expect(soundStatements(db).byId(1)).toMatchObject({ group: '', labels: [], thumbnail: null });
+});
+
+test('what was undone before sounds had a history each is still undone, and can be done again', () => {
+  const db = new Database(':memory:');
+  migrate(db, migrations.slice(0, 3));
+  db.exec(`
+    INSERT INTO projects (id, name, createdAt) VALUES (1, 'Skerry', '');
+    INSERT INTO sources (sha256, bytes, facts) VALUES ('ab', 9, '{"container":"wav","frames":5}');
+    INSERT INTO sounds (id, projectId, name, fileName, sourceSha256, recipe, state, addedAt) VALUES
+      (1, 1, 'a', 'a.wav', 'ab', '{"version":1,"steps":[]}', 'ready', ''),
+      (2, 1, 'b', 'b.wav', 'ab', '{"version":1,"steps":[]}', 'ready', '');
+    INSERT INTO changes (id, projectId, title, madeAt, undone) VALUES
+      (1, 1, 'Group 2 sounds', '', 0), (2, 1, 'Rename “a”', '', 1);
+    INSERT INTO changedSounds (changeId, soundId, before, after) VALUES
+      (1, 1, '{}', '{}'), (1, 2, '{}', '{}'), (2, 1, '{"name":"a"}', '{"name":"c"}');
+  `);
+  migrate(db, migrations);
+  const changes = changeStatements(db);
+  expect(changes.titles(1)).toEqual({ undo: 'Group 2 sounds', redo: 'Rename “a”' });
+  expect(changes.ofSound(1).map(({ undone }) => undone)).toEqual([false, true]);
+  expect(soundStatements(db).byId(1)).toMatchObject({ tempo: null, join: null, joined: null });
 });

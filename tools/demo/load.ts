@@ -3,9 +3,13 @@ import { MemorySink } from '@/core/bytes/source';
 import { errorFacts } from '@/core/errors';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
+import { crossfadeAt } from '@/core/recipe/steps/cut';
+import type { Step } from '@/core/recipe/types';
+import { frameOfBar } from '@/core/tempo';
 import { openBijou, type Bijou } from '@/server/bijou';
 import { fillIsland } from './island/fill';
 import { demoSounds } from './sounds';
+import { waltzTempo } from './sounds/keepersWaltz';
 import type { DemoSound } from './types';
 
 /** Where each demo sound goes, and what was decided for it. */
@@ -43,6 +47,26 @@ function keepOrder(bijou: Bijou, projectId: number, ids: ReadonlyMap<string, num
   bijou.worries.setAside(projectId, 'spare-rate', [ids.get('buoy bell.wav')!], reason);
 }
 
+/** The waltz for the page: two bars of its introduction go, and it ends softly at the loudness of the others. */
+function shapeWaltz(bijou: Bijou, projectId: number, soundId: number): void {
+  bijou.edits.edit(projectId, [{ soundId, tempo: waltzTempo }]);
+  const { sampleRateHz: rateHz, frames } = bijou.sounds.byId(soundId).facts!;
+  const bar = (n: number) => frameOfBar(n, 1, waltzTempo, rateHz);
+  const step = (kind: string, params: Step['params'] = {}): Step => ({ kind, on: true, params });
+  const steps = [
+    step('keep', { startFrame: 0, endFrame: frames - Math.round(0.2 * rateHz) }),
+    step('cut', { startFrame: bar(3), endFrame: bar(5), crossfadeFrames: crossfadeAt(rateHz) }),
+    step('offset'),
+    step('fade-out', { frames: bar(2), shape: 's' }),
+    step('gain', { gainDb: -2 }),
+    step('normalise', { to: 'lufs', target: -18, ceilingDbtp: -1 }),
+  ];
+  // As somebody would have done it, one after the other: the history can be read.
+  for (let count = 1; count <= steps.length; count++) {
+    bijou.sounds.setRecipe(soundId, { version: 1, steps: steps.slice(0, count) });
+  }
+}
+
 /** Makes the demo project in an empty data folder; leaves any other folder as it is. Answers whether it did. */
 async function load(dataDir: string): Promise<boolean> {
   const bijou = await openBijou(dataDir);
@@ -72,6 +96,7 @@ async function load(dataDir: string): Promise<boolean> {
         { kind: 'keep', on: true, params: { startFrame: 0.38 * rateHz, endFrame: 5.5 * rateHz } },
       ],
     });
+    shapeWaltz(bijou, projectId, ids.get("keeper's waltz.wav")!);
     keepOrder(bijou, projectId, ids);
     for (const [fileName, briefId] of assignments) {
       bijou.packs.assign(bijou.sounds.byId(ids.get(fileName)!), briefId, {});

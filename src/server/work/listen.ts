@@ -19,42 +19,42 @@ export interface Heard {
   samples: Float32Array;
 }
 
+type TaskOf<Kind extends ListenTask['kind']> = Extract<ListenTask, { kind: Kind }>;
+
+/** How each question is answered. */
+const answers: {
+  [Kind in ListenTask['kind']]: (source: PcmSource, task: TaskOf<Kind>) => Promise<unknown>;
+} = {
+  samples: (source, { startFrame, frames }) => urgently(() => heard(source, startFrame, frames)),
+  columns,
+  levels: (source, { sound, isThorough }) => levelsOf(source, sound, isThorough),
+  spectrogram,
+  sounding: (source, { sound, thresholdDb, leastSilenceSeconds }) =>
+    withPyramid(source, sound, async (pyramid) =>
+      soundingStretches(source, await readBucketPeaks(pyramid), {
+        threshold: 10 ** (thresholdDb / 20),
+        leastSilenceFrames: Math.round(leastSilenceSeconds * source.rateHz),
+      }),
+    ),
+  crossing: (source, { frame, direction }) =>
+    direction === 0 ? nearestCrossing(source, frame) : zeroCrossing(source, frame, direction),
+  /** Its last step has found them when it was opened. */
+  async clicks(_, { sound }) {
+    const found = await lastFigure<Click[]>(sound);
+    return found.map(({ channel, startFrame, samples }) => ({
+      channel,
+      startFrame,
+      frames: samples.length,
+    }));
+  },
+};
+
 /** Answers one question about a sound behind its recipe. */
 export function listen(task: ListenTask): Promise<unknown> {
-  return withFile(task.sound.path, async (file) => {
-    const source = await openShaped(file, task.sound);
-    switch (task.kind) {
-      case 'samples':
-        return urgently(() => heard(source, task.startFrame, task.frames));
-      case 'columns':
-        return columns(source, task);
-      case 'levels':
-        return levelsOf(source, task.sound, task.isThorough);
-      case 'spectrogram':
-        return spectrogram(source, task);
-      case 'sounding': {
-        const threshold = 10 ** (task.thresholdDb / 20);
-        const leastSilenceFrames = Math.round(task.leastSilenceSeconds * source.rateHz);
-        return withPyramid(source, task.sound, async (pyramid) =>
-          soundingStretches(source, await readBucketPeaks(pyramid), {
-            threshold,
-            leastSilenceFrames,
-          }),
-        );
-      }
-      case 'crossing':
-        return task.direction === 0
-          ? nearestCrossing(source, task.frame)
-          : zeroCrossing(source, task.frame, task.direction);
-      case 'clicks':
-        // Its last step has found them when it was opened.
-        return (await lastFigure<Click[]>(task.sound)).map(({ channel, startFrame, samples }) => ({
-          channel,
-          startFrame,
-          frames: samples.length,
-        }));
-    }
-  });
+  const answer = answers[task.kind] as (source: PcmSource, task: ListenTask) => Promise<unknown>;
+  return withFile(task.sound.path, async (file) =>
+    answer(await openShaped(file, task.sound), task),
+  );
 }
 
 async function heard(source: PcmSource, startFrame: number, frames: number): Promise<Heard> {
@@ -76,7 +76,7 @@ async function heard(source: PcmSource, startFrame: number, frames: number): Pro
 
 async function columns(
   source: PcmSource,
-  { sound, startFrame, endFrame, count }: Extract<ListenTask, { kind: 'columns' }>,
+  { sound, startFrame, endFrame, count }: TaskOf<'columns'>,
 ): Promise<Float32Array> {
   if ((endFrame - startFrame) / count < BUCKET_FRAMES) {
     return closeColumns(source, startFrame, endFrame, count);

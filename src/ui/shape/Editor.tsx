@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import type { Sound } from '@/wire';
 import { count, decibels, formatName, formatTime, kilohertz, layout, size } from '../shared/format';
 import { useProject } from '../shared/project';
-import { cue } from '../strip/listening';
+import { cue, makeReady } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
 import { useDesk, useHabits } from './desk';
 import { Facts } from './Facts';
@@ -64,6 +64,7 @@ function Listening() {
       recipe: firstSteps(recipe, part.steps),
     };
     cue(sound.name, versionsOf(sound, lines, { recipe, loudness, part: partial }));
+    makeReady();
   }, [sound, lines, recipe, loudness, part]);
   return null;
 }

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { HistoryEntry, Sound } from '@/wire';
 import { call } from '../shared/api';
+import { plural } from '../shared/format';
 import { useSoundHistory } from '../shared/history';
 import { useAction } from '../shared/useAction';
 
@@ -21,7 +22,11 @@ export function HistoryList({ sound }: { sound: Sound }) {
       open={isOpen}
       onToggle={(event) => setOpen(event.currentTarget.open)}
     >
-      <summary className="cursor-pointer font-serif text-lg">
+      <summary
+        className="cursor-pointer font-serif text-lg"
+        aria-label={`History, ${plural(entries.length, 'change')}`}
+        title="Everything that was done to this sound (H)"
+      >
         History <span className="text-soft font-sans text-xs">{entries.length}</span>
       </summary>
       <ol aria-label="History" reversed className="mt-1 max-h-60 overflow-y-auto">

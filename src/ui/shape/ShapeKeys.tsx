@@ -73,8 +73,18 @@ export function ShapeKeys() {
   );
   bind('c', () => useHabits.setState(({ isSnapping }) => ({ isSnapping: !isSnapping })));
   bind('u', () => useHabits.setState(({ nudge }) => ({ nudge: next<Nudge>(nudges, nudge) })));
-  bind('n', () => pressButton('Only what sounds'));
-  bind('a', () => pressButton('Add a step'));
+  const buttons = {
+    n: 'Only what sounds',
+    a: 'Add a step',
+    h: 'History',
+    k: 'Saved recipes',
+    'shift+k': 'Save the recipe',
+    'shift+c': 'Copy the steps',
+    'shift+v': 'Paste steps',
+    'shift+s': 'Split into',
+    'shift+d': 'Copy the sound',
+  };
+  for (const [key, label] of Object.entries(buttons)) bind(key, () => pressButton(label));
   for (const { key, run } of verbs) {
     // Enter presses what it is on.
     bind(key.toLowerCase(), () => void (key === 'Enter' && isOnControl() ? null : run()));

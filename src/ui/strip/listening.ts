@@ -78,6 +78,12 @@ export function prepare([source]: readonly Version[]): void {
   if (source) fetchAhead(source);
 }
 
+/** Makes ready to play what is in the strip, for screens on which it surely will be. */
+export function makeReady(): void {
+  const version = currentVersion(useListening.getState());
+  if (version) engine().prepare(version.rateHz);
+}
+
 /** How much a version is turned down, as a factor, to be as loud as the quietest. */
 export function matchGain(versions: readonly Version[], version: Version): number {
   const known = versions.flatMap(({ loudness }) => (loudness === null ? [] : [loudness]));

@@ -1,7 +1,9 @@
 import { level, render, swell, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
-const BEAT = 60 / 138;
+export const waltzTempo = { bpm: 138, beatsPerBar: 3 };
+
+const BEAT = 60 / waltzTempo.bpm;
 /** Melody in beats from the start; midi note and length. Four bars of introduction, then sixteen. */
 const intro: [beat: number, note: number, beats: number][] = [
   [0, 69, 2],

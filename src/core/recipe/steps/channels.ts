@@ -67,7 +67,7 @@ export const channels: StepKind<ChannelsParams> = {
   kind: 'channels',
   name: 'Channels',
   purpose: 'channels',
-  hint: 'keeps one side, mixes to mono, copies to stereo or exchanges the sides',
+  hint: 'keeps one side, mixes to mono, copies to stereo or swaps the sides',
   fields: [
     {
       name: 'mode',

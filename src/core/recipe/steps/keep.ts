@@ -7,7 +7,7 @@ export const keep: StepKind<Span> = {
   kind: 'keep',
   name: 'Keep span',
   purpose: 'length',
-  hint: 'leaves only one stretch of the sound',
+  hint: 'trims: leaves only one stretch of the sound',
   fields: spanFields,
   defaults: ({ frames }) => ({ startFrame: 0, endFrame: frames }),
   params: yup.object(spanParams),

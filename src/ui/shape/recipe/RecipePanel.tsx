@@ -3,9 +3,10 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
+import { briefById } from '@/core/brief';
 import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
-import { decibels, formatTime, kilohertz, layout, number } from '../../shared/format';
+import { decibels, formatTime, kilohertz, layout, number, size } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { HistoryList } from '../HistoryList';
@@ -82,10 +83,43 @@ function Outcome() {
           samples. Lower a gain, or normalise at the end.
         </p>
       )}
+      <Files seconds={problem ? null : result.frames / result.rateHz} />
       <Link className="link link-primary" href={`/p/${project.id}/pack#sound-${sound.id}`}>
         Choose where it goes
       </Link>
     </div>
+  );
+}
+
+/** How large its files are, or will be: as many bytes a second as when they were built last. */
+function Files({ seconds }: { seconds: number | null }) {
+  const { sound } = useWorkbench();
+  const { lines } = useProject();
+  const files = lines
+    .filter(({ assignment }) => assignment.soundId === sound.id)
+    .flatMap(({ assignment, outputs }) =>
+      outputs.flatMap(({ id, name, upToDate, verification }) => {
+        const facts = verification?.facts;
+        if (!facts) return [];
+        const title = `${briefById(assignment.briefId).title}, ${name.split('.').at(-1)}`;
+        return [{ id, title, upToDate, facts }];
+      }),
+    );
+  if (files.length === 0) return null;
+  return (
+    <ul aria-label="Files" className="text-soft my-1 text-xs">
+      {files.map(({ id, title, upToDate, facts }) => (
+        <li key={id} className="flex justify-between gap-2">
+          <span>{title}</span>
+          <span>
+            {size(facts.bytes)}
+            {!upToDate && seconds !== null && (
+              <> → about {size(Math.round((facts.bytes / facts.seconds) * seconds))}</>
+            )}
+          </span>
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -95,6 +129,7 @@ function Siblings({ sound }: { sound: Sound }) {
   const { project } = useProject();
   const { run, busy } = useAction();
   const router = useRouter();
+  const splitting = `Split into ${result.channelCount === 2 ? 'two sounds' : 'its channels'}`;
   const make = (how: 'split' | 'copy') =>
     void run(async () => {
       const made = await call<Sound | Sound[]>(`sounds/${sound.id}/${how}`, 'POST');
@@ -107,7 +142,8 @@ function Siblings({ sound }: { sound: Sound }) {
       <button
         className="btn btn-ghost btn-xs"
         disabled={busy}
-        title="The same source and recipe as another sound, to be shaped otherwise"
+        aria-label="Copy the sound"
+        title="The same source and recipe as another sound, to be shaped otherwise (Shift+D)"
         onClick={() => make('copy')}
       >
         Copy the sound
@@ -115,10 +151,11 @@ function Siblings({ sound }: { sound: Sound }) {
       <button
         className="btn btn-ghost btn-xs"
         disabled={busy || result.channelCount < 2}
-        title="Every channel as a sound of its own; this one stays"
+        aria-label={splitting}
+        title="Every channel as a sound of its own; this one stays (Shift+S)"
         onClick={() => make('split')}
       >
-        Split into {result.channelCount === 2 ? 'two sounds' : 'its channels'}
+        {splitting}
       </button>
     </div>
   );

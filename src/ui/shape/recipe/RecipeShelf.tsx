@@ -29,7 +29,8 @@ export function RecipeShelf({
       <button
         className="btn btn-ghost btn-xs"
         disabled={isEmpty}
-        title="Copy all steps, to put them behind those of another sound"
+        aria-label="Copy the steps"
+        title="Copy all steps, to put them behind those of another sound (Shift+C)"
         onClick={() => {
           useCopied.setState({ copied: { recipe, rateHz } });
           toast(`${plural(recipe.steps.length, 'step')} copied.`);
@@ -40,19 +41,26 @@ export function RecipeShelf({
       <button
         className="btn btn-ghost btn-xs"
         disabled={!copied}
-        title="Put the steps that were copied behind these"
+        aria-label="Paste steps"
+        title="Put the steps that were copied behind these (Shift+V)"
         onClick={() => copied && onUse(behind(copied.recipe, copied.rateHz))}
       >
         Paste
       </button>
       <Popover
         label="Save the recipe"
+        title="Save the recipe under a name (Shift+K)"
         face="Save as…"
         className={`btn btn-ghost btn-xs ${isEmpty ? 'btn-disabled' : ''}`}
       >
         {(close) => <SaveForm recipe={recipe} rateHz={rateHz} onDone={close} />}
       </Popover>
-      <Popover label="Saved recipes" face="Saved…" className="btn btn-ghost btn-xs">
+      <Popover
+        label="Saved recipes"
+        title="Use a saved recipe (K)"
+        face="Saved…"
+        className="btn btn-ghost btn-xs"
+      >
         {(close) => (
           <Saved
             onUse={(saved) => {
