@@ -7,6 +7,7 @@ import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
 import { scaleTable } from './scale';
+import { shapingTable } from './shaping';
 import type { Table } from './types';
 
 /** Every table, in order. `npm run bench NAME …` runs those that are named and keeps the others' figures. */
@@ -18,6 +19,7 @@ const benches: Record<string, () => Promise<Table>> = {
   batch: batchTable,
   memory: memoryTable,
   scale: scaleTable,
+  shaping: shapingTable,
 };
 
 function machine(): string {

@@ -1,5 +1,5 @@
 import type { PcmSource } from '../pcm/source';
-import { mapSamples } from './level';
+import { changed } from './level';
 
 /** How a fade-in rises: from 0 at 0 to 1 at 1. A fade-out is the same, read from its end. */
 export const fadeShapes = {
@@ -30,14 +30,24 @@ export function fadeOutGain(at: number, total: number, frames: number, shape: Fa
 }
 
 export function fadeIn(source: PcmSource, frames: number, shape: FadeShape): PcmSource {
-  return mapSamples(source, (x, _, at) =>
-    at >= frames ? x : x * fadeInGain(at, frames, shape) + PLUS_ZERO,
-  );
+  return faded(source, { start: 0, end: frames }, (at) => fadeInGain(at, frames, shape));
 }
 
 export function fadeOut(source: PcmSource, frames: number, shape: FadeShape): PcmSource {
-  const start = source.frames - frames;
-  return mapSamples(source, (x, _, at) =>
-    at < start ? x : x * fadeOutGain(at, source.frames, frames, shape) + PLUS_ZERO,
+  const { frames: total } = source;
+  return faded(source, { start: total - frames, end: total }, (at) =>
+    fadeOutGain(at, total, frames, shape),
   );
+}
+
+function faded(
+  source: PcmSource,
+  span: { start: number; end: number },
+  gain: (frame: number) => number,
+): PcmSource {
+  return changed(source, span, (samples, _, first) => {
+    for (let i = 0; i < samples.length; i++) {
+      samples[i] = samples[i]! * gain(first + i) + PLUS_ZERO;
+    }
+  });
 }

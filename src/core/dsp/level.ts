@@ -1,10 +1,20 @@
 import type { PcmStream } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 
-/** A source whose every sample goes through `change`, which gets the channel and the frame's place. */
-export function mapSamples(
+/** Frames from `start` up to, not including, `end`. */
+interface Stretch {
+  start: number;
+  end: number;
+}
+
+/**
+ * A source in which a stretch is changed in place: `change` gets copies of its samples, their channel,
+ * and the frame that the first of them is. Everything outside is passed on as it is.
+ */
+export function changed(
   source: PcmSource,
-  change: (x: number, channel: number, frame: number) => number,
+  { start, end }: Stretch,
+  change: (samples: Float32Array, channel: number, firstFrame: number) => void,
   gridBits: number | null = null,
 ): PcmSource {
   return {
@@ -13,17 +23,25 @@ export function mapSamples(
     async *from(startFrame) {
       let at = startFrame;
       for await (const block of source.from(startFrame)) {
-        const first = at;
-        yield block.map((channel, c) => {
-          const out = new Float32Array(channel.length);
-          for (let i = 0; i < out.length; i++) out[i] = change(channel[i]!, c, first + i);
-          return out;
-        });
-        at += block[0]?.length ?? 0;
+        const frames = block[0]?.length ?? 0;
+        const from = Math.max(0, start - at);
+        const to = Math.min(frames, end - at);
+        if (from >= to) yield block;
+        else {
+          const first = at + from;
+          yield block.map((channel, c) => {
+            const out = channel.slice();
+            change(out.subarray(from, to), c, first);
+            return out;
+          });
+        }
+        at += frames;
       }
     },
   };
 }
+
+const everywhere: Stretch = { start: 0, end: Infinity };
 
 function amplitude(db: number): number {
   return 10 ** (db / 20);
@@ -32,18 +50,26 @@ function amplitude(db: number): number {
 export function gain(source: PcmSource, gainDb: number): PcmSource {
   if (gainDb === 0) return source;
   const factor = amplitude(gainDb);
-  return mapSamples(source, (x) => x * factor);
+  return changed(source, everywhere, (samples) => {
+    for (let i = 0; i < samples.length; i++) samples[i]! *= factor;
+  });
 }
 
 /** Turns every sample's sign: exact, but for the most negative integer, which becomes full scale. */
 export function invertPolarity(source: PcmSource): PcmSource {
-  return mapSamples(source, (x) => -x, source.gridBits);
+  const turn = (samples: Float32Array) => {
+    for (let i = 0; i < samples.length; i++) samples[i] = -samples[i]!;
+  };
+  return changed(source, everywhere, turn, source.gridBits);
 }
 
 /** Takes each channel's own constant offset out. */
 export function removeOffset(source: PcmSource, offsets: readonly number[]): PcmSource {
   if (offsets.every((offset) => offset === 0)) return source;
-  return mapSamples(source, (x, channel) => x - (offsets[channel] ?? 0));
+  return changed(source, everywhere, (samples, channel) => {
+    const offset = offsets[channel] ?? 0;
+    for (let i = 0; i < samples.length; i++) samples[i]! -= offset;
+  });
 }
 
 /** Mean of each channel. */

@@ -9,7 +9,7 @@ import {
   type PcmSource,
   type Piece,
 } from '../pcm/source';
-import { mapSamples } from './level';
+import { changed } from './level';
 
 /** Keeps the frames from `startFrame` up to, not including, `endFrame`. */
 export function trim(source: PcmSource, startFrame: number, endFrame: number): PcmSource {
@@ -28,8 +28,8 @@ export function insertSilence(source: PcmSource, at: number, frames: number): Pc
 
 /** Makes the span silent; everything else stays where it is. */
 export function blank(source: PcmSource, startFrame: number, endFrame: number): PcmSource {
-  const isIn = (at: number) => at >= startFrame && at < endFrame;
-  return mapSamples(source, (x, _, at) => (isIn(at) ? 0 : x), source.gridBits);
+  const span = { start: startFrame, end: endFrame };
+  return changed(source, span, (samples) => void samples.fill(0), source.gridBits);
 }
 
 /**
