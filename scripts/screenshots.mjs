@@ -114,15 +114,17 @@ const views = [
     name: 'shape-several',
     path: '/p/1/shape/several?sounds=1,2,3,4,5,6,7,8',
     async act(page) {
-      for (const step of ['mix', 'swap', 'fade in', 'true peak']) {
+      for (const step of ['mix', 'fade in', 'fade out', 'true peak']) {
         await page.keyboard.press('a');
         await page.getByRole('textbox', { name: 'Search steps' }).fill(step);
         await page.keyboard.press('Enter');
         await page.getByRole('heading', { level: 1 }).click();
       }
-      await page.getByRole('button', { name: 'Set step 2' }).click();
-      await page.getByLabel('Do', { exact: true }).selectOption('Exchange left and right');
-      await page.getByRole('button', { name: 'Step 2 earlier' }).click();
+      await page.getByRole('button', { name: 'Set step 1' }).click();
+      await page.getByLabel('Do', { exact: true }).selectOption('Mix to mono');
+      await page.getByRole('button', { name: 'Set step 3' }).click();
+      await page.getByRole('textbox', { name: 'Length' }).fill('2');
+      await page.keyboard.press('Enter');
       await page.waitForTimeout(6_000);
     },
   },
@@ -153,7 +155,6 @@ const views = [
     colorScheme: 'dark',
     async act(page) {
       await page.keyboard.press('t');
-      await page.getByText(/^History/).click();
       await page.waitForTimeout(4_000);
     },
   },

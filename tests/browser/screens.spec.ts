@@ -2,7 +2,16 @@ import AxeBuilder from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
 import { open } from './page';
 
-const screens = ['collect', 'shape/1', 'compare', 'pack', 'rehearse'];
+const screens = [
+  'collect',
+  'shape/1',
+  'shape/9',
+  'shape/several?sounds=1,2,9',
+  'shape/join?sounds=1,2,9',
+  'compare',
+  'pack',
+  'rehearse',
+];
 
 for (const colorScheme of ['light', 'dark'] as const) {
   for (const screen of screens) {

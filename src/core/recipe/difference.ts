@@ -31,5 +31,6 @@ function names(steps: readonly Step[]): string {
 
 function nameOf(step: Step): string {
   const name = kindOf(step)?.name ?? `“${step.kind}”`;
-  return name === name.toUpperCase() ? name : name[0]!.toLowerCase() + name.slice(1);
+  // Not what is an abbreviation.
+  return /^[A-Z]{2}/.test(name) ? name : name[0]!.toLowerCase() + name.slice(1);
 }

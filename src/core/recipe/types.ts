@@ -35,6 +35,8 @@ export type StepField = {
   /** Of the parameter. */
   name: string;
   label: string;
+  /** Another parameter and its value with which alone this one means something. */
+  when?: readonly [name: string, value: unknown];
 } & (
   | { type: 'place' }
   | { type: 'length' }

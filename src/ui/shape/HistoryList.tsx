@@ -34,7 +34,7 @@ export function HistoryList({ sound }: { sound: Sound }) {
           <Entry
             key={entry.id}
             entry={entry}
-            title={entry.title.replace(` on${name}`, '').replace(name, '')}
+            title={entry.title.replace(name, '').replace(/ (on|of|to)$/, '')}
             isHere={entry.id === last}
             isBusy={busy}
             onGo={() => go(entry.id)}

@@ -11,6 +11,7 @@ export function Popover({
   label,
   title = label,
   className = 'btn btn-paper btn-sm',
+  disabled = false,
   children,
 }: {
   /** What stands on the button. */
@@ -19,6 +20,7 @@ export function Popover({
   label: string;
   title?: string;
   className?: string;
+  disabled?: boolean;
   /** The panel; is given a function that closes it. */
   children: (close: () => void) => ReactNode;
 }) {
@@ -42,6 +44,7 @@ export function Popover({
         type="button"
         popoverTarget={id}
         className={className}
+        disabled={disabled}
         aria-label={label}
         aria-expanded={isOpen}
         title={title}

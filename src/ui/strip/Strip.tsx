@@ -28,7 +28,7 @@ export function Strip() {
   return (
     <section
       aria-label="Listening"
-      className="bg-neutral text-neutral-content flex min-h-14 flex-wrap items-center gap-x-5 gap-y-1 px-6 py-2"
+      className="bg-neutral text-neutral-content flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 px-6 py-2"
       data-playing={state.playing}
       data-frame={at}
       data-peak={loudest.toFixed(4)}
@@ -57,7 +57,7 @@ export function Strip() {
       ) : (
         <p className="opacity-80">Choose a sound to hear it. Space plays and stops it anywhere.</p>
       )}
-      <div className="ml-auto flex items-center gap-4">
+      <div className="ml-auto flex items-center gap-3">
         <button
           className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold"
           aria-pressed={state.loop}
@@ -89,7 +89,7 @@ export function Strip() {
             step={0.01}
             value={state.volume}
             onChange={(event) => setVolume(Number(event.target.value))}
-            className="range range-xs w-20 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
+            className="range range-xs w-14 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
           />
         </label>
         <Lamp loudest={loudest} />
@@ -133,7 +133,7 @@ function Position({ at }: { at: number }) {
         type="range"
         aria-label="Position"
         aria-valuetext={formatTime(at / version.rateHz)}
-        className="range range-xs w-36 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
+        className="range range-xs w-24 text-neutral-content/70 [--range-thumb:var(--color-neutral)]"
         min={start}
         max={Math.max(start + 1, end - 1)}
         value={at}
@@ -146,7 +146,7 @@ function Position({ at }: { at: number }) {
       <span className="whitespace-nowrap">
         {formatTime(at / version.rateHz)}
         <span className="opacity-75"> / {formatTime(version.frames / version.rateHz)}</span>
-        <span className="ml-3 inline-block min-w-24 text-xs opacity-75">frame {count(at)}</span>
+        <span className="ml-2 inline-block min-w-20 text-xs opacity-75">frame {count(at)}</span>
       </span>
     </div>
   );
@@ -158,7 +158,7 @@ function Lamp({ loudest }: { loudest: number }) {
   const hot = db !== null && db > -1;
   return (
     <div
-      className="flex w-24 items-center gap-2"
+      className="flex w-22 items-center gap-2"
       title="Loudest sample of the last moment; the stone is filled above −1 dBFS"
     >
       <span

@@ -83,6 +83,7 @@ export const channels: StepKind<ChannelsParams> = {
       min: 1,
       max: 64,
       isOptional: true,
+      when: ['mode', 'keep'],
     },
   ],
   defaults: ({ channelCount }) => ({ mode: channelCount === 1 ? 'stereo' : 'mix' }),

@@ -4,7 +4,7 @@ import type { StepKind } from '../types';
 
 export const offset: StepKind<object, number[]> = {
   kind: 'offset',
-  name: 'Remove DC offset',
+  name: 'DC removal',
   purpose: 'repair',
   hint: 'centres a recording whose zero line is off',
   params: yup.object({}),

@@ -51,7 +51,8 @@ export function RecipeShelf({
         label="Save the recipe"
         title="Save the recipe under a name (Shift+K)"
         face="Save as…"
-        className={`btn btn-ghost btn-xs ${isEmpty ? 'btn-disabled' : ''}`}
+        className="btn btn-ghost btn-xs"
+        disabled={isEmpty}
       >
         {(close) => <SaveForm recipe={recipe} rateHz={rateHz} onDone={close} />}
       </Popover>

@@ -72,7 +72,7 @@ export function StepCard({
           <p className={step.on ? 'font-semibold' : 'text-soft line-through'}>
             {sentence[0]!.toUpperCase() + sentence.slice(1)}
           </p>
-          {problem && (
+          {problem && of.sound && (
             <p className="text-error mt-0.5 flex items-start gap-1">
               <CircleAlert size={14} className="mt-0.5 shrink-0" aria-hidden />
               <span>

@@ -24,9 +24,10 @@ export function StepForm({
     if (value === undefined) delete params[name];
     onChange({ ...step, params });
   };
+  const fields = kind.fields.filter(({ when }) => !when || step.params[when[0]] === when[1]);
   return (
     <div className="flex flex-wrap items-start gap-x-3 gap-y-1">
-      {kind.fields.map((field) => (
+      {fields.map((field) => (
         <Field
           key={field.name}
           field={field}

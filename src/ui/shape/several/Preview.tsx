@@ -95,7 +95,7 @@ export function Preview({
             <th className="pb-1 text-right font-semibold">Length</th>
             <th className="pb-1 pl-4 text-right font-semibold">Peak, dBFS</th>
             <th className="pb-1 pl-4 font-semibold">Form</th>
-            <th />
+            <th className="sr-only">Hear it</th>
           </tr>
         </thead>
         <tbody>

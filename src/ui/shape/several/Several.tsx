@@ -104,9 +104,7 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
           </div>
           {wanted.length > able.length && (
             <p className="text-warning mt-1">
-              {plural(wanted.length - able.length, 'sound')} cannot take them and{' '}
-              {wanted.length - able.length === 1 ? 'is' : 'are'} left as they are; the list says
-              why.
+              {unableText(wanted.length - able.length)}; the list says why.
             </p>
           )}
         </section>
@@ -122,6 +120,11 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
       </div>
     </div>
   );
+}
+
+function unableText(count: number): string {
+  const left = count === 1 ? 'is left as it is' : 'are left as they are';
+  return `${plural(count, 'sound')} cannot take them and ${left}`;
 }
 
 function added(recipe: Recipe, kind: string, model: Shape): Recipe {
