@@ -21,10 +21,8 @@ export function Shape({ soundId }: { soundId: number | null }) {
     return (
       <div className="mx-auto max-w-xl px-6 py-16 text-center">
         <h1 className="font-serif text-3xl">Shape</h1>
-        <p className="text-soft mt-2">
-          {ready.length === 0
-            ? 'There is no sound to shape yet. Bring one in first.'
-            : 'That sound is not here, or has not been read yet.'}
+        <p role="status" className="text-soft mt-2">
+          {absence(sounds, soundId)}
         </p>
         <Link className="btn btn-paper btn-sm mt-5" href={`/p/${project.id}/collect`}>
           Go to Collect
@@ -57,6 +55,17 @@ export function Shape({ soundId }: { soundId: number | null }) {
       <Editor key={sound.id} sound={sound} />
     </div>
   );
+}
+
+/** Why there is no sound to show. */
+function absence(sounds: readonly Sound[], soundId: number | null): string {
+  const waiting = sounds.find(({ id }) => id === soundId);
+  if (waiting?.error) return `${waiting.error.message} ${waiting.error.hint}`;
+  if (waiting?.join) return `“${waiting.name}” is being joined …`;
+  if (waiting) return `“${waiting.name}” is being read …`;
+  return sounds.some(({ facts }) => facts !== null)
+    ? 'That sound is not here any more.'
+    : 'There is no sound to shape yet. Bring one in first.';
 }
 
 function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound }) {

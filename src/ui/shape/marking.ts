@@ -54,15 +54,15 @@ export function intoView(frame: number, frames: number): void {
   useDesk.setState({ view: { start, end: start + length } });
 }
 
-/** Goes closer to the mark, or away from it to all of the sound. */
+/** Shows the mark with a little on both sides. */
 export function zoomToMark(frames: number): void {
   const { mark } = useDesk.getState();
   if (!mark) return;
-  const around = (mark.start + mark.end) / 2;
-  const whole = { start: 0, end: frames };
-  const factor = Math.min(1, ((mark.end - mark.start) * 1.1) / frames);
-  useDesk.setState({ view: zoom(whole, frames, factor, around) });
-  intoView(Math.round(around), frames);
+  const length = (mark.end - mark.start) * 1.1;
+  const middle = (mark.start + mark.end) / 2;
+  useDesk.setState({
+    view: zoom({ start: middle - length / 2, end: middle + length / 2 }, frames, 1, middle),
+  });
 }
 
 /** The nearest place before or behind a frame where silence ends or begins; null where there is none. */

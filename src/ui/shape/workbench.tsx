@@ -55,12 +55,13 @@ export function useWorkbench(): Workbench {
 
 export function WorkbenchProvider({ sound, children }: { sound: Sound; children: ReactNode }) {
   const { recipe, save } = useRecipe(sound);
-  const isShaped = useDesk((desk) => desk.shown === 'shaped');
+  const isWanted = useDesk((desk) => desk.shown === 'shaped');
   const source = useMemo(() => shapeOf(sound), [sound]);
   const read = useMemo(() => readRecipe(recipe, source), [recipe, source]);
+  // What cannot be made cannot be shown.
+  const isShaped = isWanted && !read.problem;
   const shown = useMemo(
-    () =>
-      isShaped && !read.problem ? shapedShown(sound, recipe, read.result) : sourceShown(sound),
+    () => (isShaped ? shapedShown(sound, recipe, read.result) : sourceShown(sound)),
     [isShaped, sound, recipe, read],
   );
   useEffect(() => {
@@ -68,6 +69,10 @@ export function WorkbenchProvider({ sound, children }: { sound: Sound; children:
     // Another source under the same sound is laid out anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [sound.id, sound.sourceSha256]);
+  useEffect(() => {
+    if (!isWanted || isShaped) return;
+    useDesk.setState({ shown: 'source', view: { start: 0, end: source.frames }, mark: null });
+  }, [isWanted, isShaped, source.frames]);
   useEffect(() => keepInside(shown.shape.frames), [shown.shape.frames]);
 
   const add = (step: Step): boolean => {

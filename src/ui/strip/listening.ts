@@ -66,6 +66,7 @@ export function cue(title: string, versions: Version[], key?: string): void {
   const same = versions.find((version) => version.key === state.current);
   if (before && same && state.title === title && (key === undefined || key === same.key)) {
     useListening.setState({ versions });
+    if (state.isMatched) engine().setVolume(loudnessNow());
     if (same.content !== before.content) goOn(before, same);
     return;
   }

@@ -18,21 +18,23 @@ const chip = 'inline-flex items-center gap-0.5 rounded-sm border px-1 text-xs le
 
 /** The worries about a sound, each a chip that opens what it means and what can be done. */
 export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
-  const { recipeProblem } = sound;
+  // Of a joined sound: why it cannot be joined anew.
+  const problem = sound.recipeProblem ?? sound.error;
+  const misfit = sound.recipeProblem ? MISFIT : 'cannot be joined';
   // What still needs somebody stands in front.
   const worries = [...sound.worries].sort((a, b) => rank(a) - rank(b));
-  if (worries.length === 0 && !recipeProblem) return null;
-  const names = [...(recipeProblem ? [MISFIT] : []), ...worries.map(({ name }) => name)];
-  const room = Math.max(0, fitting(names, width) - (recipeProblem ? 1 : 0));
+  if (worries.length === 0 && !problem) return null;
+  const names = [...(problem ? [misfit] : []), ...worries.map(({ name }) => name)];
+  const room = Math.max(0, fitting(names, width) - (problem ? 1 : 0));
   const others = worries.slice(room);
   return (
     <ul className="flex flex-wrap gap-1" aria-label={`Worries about ${sound.name}`}>
-      {recipeProblem && (
+      {problem && (
         <li
           className={`border-error/60 text-error ${chip}`}
-          title={`${recipeProblem.message} ${recipeProblem.hint}`}
+          title={`${problem.message} ${problem.hint}`}
         >
-          {MISFIT}
+          {misfit}
         </li>
       )}
       {worries.slice(0, room).map((worry) => (
