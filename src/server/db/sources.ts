@@ -41,9 +41,10 @@ export function sourceStatements(db: Db) {
   );
   const unused = db
     .prepare<[{ sha256: string }], 0 | 1>(
-      `SELECT @sha256 NOT IN (SELECT sourceSha256 FROM sounds) AND NOT EXISTS (
-         SELECT 1 FROM changedSounds, json_each(json_array(json(before), json(after))) AS kept
-         WHERE json_extract(kept.value, '$.sourceSha256') = @sha256)`,
+      `SELECT NOT EXISTS (
+         SELECT 1 FROM changedSounds CROSS JOIN json_each(json_array(json(before), json(after))) AS kept
+         WHERE json_extract(kept.value, '$.sourceSha256') = @sha256)
+       AND @sha256 NOT IN (SELECT sourceSha256 FROM sounds)`,
     )
     .pluck();
   const forget = db.prepare<[string]>('DELETE FROM sources WHERE sha256 = ?');

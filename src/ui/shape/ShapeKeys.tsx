@@ -24,11 +24,8 @@ export function ShapeKeys() {
   const mark = useMark();
   const verbs = useVerbs();
   const { here } = mark;
-  const bind = (keys: string, work: () => void) => {
-    // Every drawing has its own functions, and every key is to use the newest.
-    // eslint-disable-next-line react-hooks/rules-of-hooks
-    useHotkeys(keys, work, { preventDefault: keys !== 'enter', ...anywhere }, [work]);
-  };
+  const bound: [keys: string, work: () => void][] = [];
+  const bind = (keys: string, work: () => void) => bound.push([keys, work]);
   const go = (frame: number) => {
     const at = Math.max(0, Math.min(frames - 1, frame));
     seek(sound, at);
@@ -89,6 +86,12 @@ export function ShapeKeys() {
     // Enter presses what it is on.
     bind(key.toLowerCase(), () => void (key === 'Enter' && isOnControl() ? null : run()));
   }
+  return bound.map(([keys, work]) => <Key key={keys} keys={keys} work={work} />);
+}
+
+/** One key, bound to what it does in the newest drawing. */
+function Key({ keys, work }: { keys: string; work: () => void }) {
+  useHotkeys(keys, work, { preventDefault: keys !== 'enter', ...anywhere }, [work]);
   return null;
 }
 

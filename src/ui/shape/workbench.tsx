@@ -64,11 +64,9 @@ export function WorkbenchProvider({ sound, children }: { sound: Sound; children:
     () => (isShaped ? shapedShown(sound, recipe, read.result) : sourceShown(sound)),
     [isShaped, sound, recipe, read],
   );
-  useEffect(() => {
-    layOut(sound.id, shapeOf(sound).frames);
-    // Another source under the same sound is laid out anew.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [sound.id, sound.sourceSha256]);
+  const { id, sourceSha256 } = sound;
+  // Another source under the same sound is laid out anew.
+  useEffect(() => layOut(id, source.frames), [id, sourceSha256, source.frames]);
   useEffect(() => {
     if (!isWanted || isShaped) return;
     useDesk.setState({ shown: 'source', view: { start: 0, end: source.frames }, mark: null });

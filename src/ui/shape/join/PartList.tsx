@@ -1,25 +1,11 @@
 'use client';
 
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { ArrowDown, ArrowUp, GripVertical, Trash2 } from 'lucide-react';
+import { arrayMove } from '@dnd-kit/sortable';
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
 import { count, formatTime } from '../../shared/format';
+import { Grip, SortableLine, SortableList } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
 import { GapField } from './GapField';
 
@@ -36,39 +22,31 @@ export function PartList({
   onChange: (parts: JoinPart[]) => void;
 }) {
   const { parts } = join;
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
-  const ids = parts.map((_, i) => i + 1);
-  const drop = ({ active, over }: DragEndEvent) => {
-    if (over && over.id !== active.id) {
-      onChange(arrayMove(parts, Number(active.id) - 1, Number(over.id) - 1));
-    }
-  };
   return (
-    <DndContext id="join" sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-        <ol aria-label="Parts" className="border-base-300 border-t">
-          {parts.map((part, i) => (
-            <Part
-              key={i}
-              id={i + 1}
-              part={part}
-              name={sounds.get(part.soundId)?.name ?? 'a sound that is not here any more'}
-              placed={plan?.placed[i] ?? null}
-              rateHz={plan?.shape.rateHz ?? 48_000}
-              isLast={i === parts.length - 1}
-              onGap={(gapSeconds) =>
-                onChange(parts.map((old, at) => (at === i ? { ...old, gapSeconds } : old)))
-              }
-              onMove={(by) => onChange(arrayMove(parts, i, i + by))}
-              onRemove={() => onChange(parts.filter((_, at) => at !== i))}
-            />
-          ))}
-        </ol>
-      </SortableContext>
-    </DndContext>
+    <SortableList
+      id="join"
+      label="Parts"
+      count={parts.length}
+      className="border-base-300 border-t"
+      onMove={(from, to) => onChange(arrayMove(parts, from, to))}
+    >
+      {parts.map((part, i) => (
+        <Part
+          key={i}
+          id={i + 1}
+          part={part}
+          name={sounds.get(part.soundId)?.name ?? 'a sound that is not here any more'}
+          placed={plan?.placed[i] ?? null}
+          rateHz={plan?.shape.rateHz ?? 48_000}
+          isLast={i === parts.length - 1}
+          onGap={(gapSeconds) =>
+            onChange(parts.map((old, at) => (at === i ? { ...old, gapSeconds } : old)))
+          }
+          onMove={(by) => onChange(arrayMove(parts, i, i + by))}
+          onRemove={() => onChange(parts.filter((_, at) => at !== i))}
+        />
+      ))}
+    </SortableList>
   );
 }
 
@@ -93,25 +71,13 @@ function Part({
   onMove: (by: -1 | 1) => void;
   onRemove: () => void;
 }) {
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
-    id,
-  });
   return (
-    <li
-      ref={setNodeRef}
-      aria-label={`${id}. ${name}`}
-      className={`border-base-300 bg-base-100 flex flex-wrap items-center gap-x-3 gap-y-1 border-b py-1.5 ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
-      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+    <SortableLine
+      place={id}
+      label={`${id}. ${name}`}
+      className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5"
     >
-      <button
-        className="text-soft cursor-grab touch-none"
-        title="Drag to another place; with the keys: Space, arrows, Space"
-        {...attributes}
-        {...listeners}
-        aria-label={`Move part ${id}`}
-      >
-        <GripVertical size={15} />
-      </button>
+      <Grip label={`Move part ${id}`} />
       <span className="text-soft w-6 text-right">{id}</span>
       <span className="min-w-40 flex-1">
         <span className="font-semibold">{name}</span>
@@ -149,6 +115,6 @@ function Part({
           <Trash2 size={14} />
         </Tool>
       </span>
-    </li>
+    </SortableLine>
   );
 }

@@ -1,11 +1,11 @@
 'use client';
 
-import { useSortable } from '@dnd-kit/sortable';
-import { ArrowDown, ArrowUp, CircleAlert, GripVertical, Pencil, Trash2 } from 'lucide-react';
+import { ArrowDown, ArrowUp, CircleAlert, Pencil, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { kindOf, type WalkedStep } from '@/core/recipe/recipe';
 import type { Step } from '@/core/recipe/types';
 import { formatTime, kilohertz, layout } from '../../shared/format';
+import { Grip, SortableLine } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
 import { StepEffect } from './StepEffect';
 import { StepExtras } from './StepExtras';
@@ -32,34 +32,14 @@ export function StepCard({
   onMove: (by: -1 | 1) => void;
 }) {
   const [isOpen, setOpen] = useState(false);
-  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
-    id,
-  });
   const { step, before, sentence, problem } = walked;
   const kind = kindOf(step);
   const name = kind?.name ?? 'Unknown step';
   const canEdit = kind !== undefined && kind.fields.length > 0;
   return (
-    <li
-      ref={setNodeRef}
-      aria-label={`${id}. ${name}`}
-      data-off={!step.on}
-      className={`border-base-300 bg-base-100 group border-b py-2 ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
-      style={{
-        transform: transform ? `translateY(${transform.y}px)` : undefined,
-        transition,
-      }}
-    >
+    <SortableLine place={id} label={`${id}. ${name}`} isOff={!step.on} className="group py-2">
       <div className="flex items-start gap-1.5">
-        <button
-          className="text-soft mt-0.5 cursor-grab touch-none"
-          title="Drag to another place; with the keys: Space, arrows, Space"
-          {...attributes}
-          {...listeners}
-          aria-label={`Move step ${id}`}
-        >
-          <GripVertical size={15} />
-        </button>
+        <Grip label={`Move step ${id}`} />
         <input
           type="checkbox"
           className="checkbox checkbox-xs checkbox-primary mt-1"
@@ -117,7 +97,7 @@ export function StepCard({
           <StepExtras of={of} walked={walked} at={id - 1} onChange={onChange} isOpen={isOpen} />
         </div>
       )}
-    </li>
+    </SortableLine>
   );
 }
 

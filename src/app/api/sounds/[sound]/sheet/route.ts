@@ -6,7 +6,7 @@ import { answer, whole } from '../../../answer';
 export const GET = answer(async ({ request, params, bijou }) => {
   const sheet = bijou.joins.sheet(whole(params['sound'], 'sound'));
   const isCsv = new URL(request.url).searchParams.get('format') === 'csv';
-  const text = isCsv ? papaparse.unparse(sheet.sounds) : JSON.stringify(sheet, null, 2);
+  const text = isCsv ? csvOf(sheet) : JSON.stringify(sheet, null, 2);
   const file = encodeURIComponent(`${safeFileName(sheet.name)}.${isCsv ? 'csv' : 'json'}`);
   return new Response(text, {
     headers: {
@@ -16,3 +16,7 @@ export const GET = answer(async ({ request, params, bijou }) => {
     },
   });
 });
+
+function csvOf({ sounds }: { sounds: object[] }): string {
+  return papaparse.unparse(sounds);
+}

@@ -1,0 +1,106 @@
+'use client';
+
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
+import {
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { GripVertical } from 'lucide-react';
+import { createContext, useContext, type ReactNode } from 'react';
+
+/** A list whose lines are put into another order by dragging, or with the keys. */
+export function SortableList({
+  id,
+  label,
+  count,
+  className,
+  onMove,
+  children,
+}: {
+  id: string;
+  label: string;
+  count: number;
+  className: string;
+  /** Places from 0. */
+  onMove: (from: number, to: number) => void;
+  children: ReactNode;
+}) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const drop = ({ active, over }: DragEndEvent) => {
+    if (over && over.id !== active.id) onMove(Number(active.id) - 1, Number(over.id) - 1);
+  };
+  const ids = Array.from({ length: count }, (_, i) => i + 1);
+  return (
+    <DndContext id={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+        <ol aria-label={label} className={className}>
+          {children}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+const Held = createContext<Pick<ReturnType<typeof useSortable>, 'attributes' | 'listeners'> | null>(
+  null,
+);
+
+/** A line of such a list; somewhere in it stands its grip. */
+export function SortableLine({
+  place,
+  label,
+  className,
+  isOff = false,
+  children,
+}: {
+  /** From 1. */
+  place: number;
+  label: string;
+  className: string;
+  isOff?: boolean;
+  children: ReactNode;
+}) {
+  const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
+    id: place,
+  });
+  return (
+    <li
+      ref={setNodeRef}
+      aria-label={label}
+      data-off={isOff}
+      className={`border-base-300 bg-base-100 border-b ${className} ${isDragging ? 'relative z-10 shadow-lg' : ''}`}
+      style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+    >
+      <Held value={{ attributes, listeners }}>{children}</Held>
+    </li>
+  );
+}
+
+/** What a line is dragged by. */
+export function Grip({ label }: { label: string }) {
+  const held = useContext(Held);
+  return (
+    <button
+      className="text-soft cursor-grab touch-none"
+      title="Drag to another place; with the keys: Space, arrows, Space"
+      {...held?.attributes}
+      {...held?.listeners}
+      aria-label={label}
+    >
+      <GripVertical size={15} />
+    </button>
+  );
+}
