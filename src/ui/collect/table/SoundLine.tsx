@@ -120,7 +120,10 @@ function Cell({
 }) {
   if (column.id === 'name') return <Name sound={sound} />;
   if (column.id === 'worries') return <WorryChips sound={sound} width={worriesWidth} />;
-  if (column.id === 'format' && !sound.facts) return <span className="text-soft">being read</span>;
+  if (column.id === 'format' && !sound.facts) {
+    const what = sound.error ? 'not made' : sound.join ? 'being joined' : 'being read';
+    return <span className="text-soft">{what}</span>;
+  }
   if (column.id === 'usedIn' && row.usedIn.length === 0)
     return <span className="text-soft">—</span>;
   const text = cellText(column, row);
