@@ -94,24 +94,25 @@ export class Player {
     if (this.loop && length <= SPAN_SECONDS * listenable.rateHz) {
       const buffer = await fetchSpan(context, listenable, range.start, length, signal);
       if (signal.aborted) return;
-      const startedAt = context.currentTime + LEAD_SECONDS;
+      const startedAt = firstFrame(context) / context.sampleRate;
       this.playing = { listenable, range, from, startedAt };
       this.start(context, buffer, startedAt, (from - range.start) / listenable.rateHz).loop = true;
       return;
     }
     let at = from;
-    let when = 0;
+    let whenFrame = 0;
     let most = firstFrames(listenable);
     for (;;) {
       const frames = Math.min(most, range.end - at);
       const buffer = await fetchSpan(context, listenable, at, frames, signal);
       if (signal.aborted) return;
       if (!this.playing) {
-        when = context.currentTime + LEAD_SECONDS;
-        this.playing = { listenable, range, from, startedAt: when };
+        whenFrame = firstFrame(context);
+        const startedAt = timeOf(whenFrame, context.sampleRate);
+        this.playing = { listenable, range, from, startedAt };
       }
-      const node = this.start(context, buffer, when);
-      when += frames / listenable.rateHz;
+      const node = this.start(context, buffer, timeOf(whenFrame, context.sampleRate));
+      whenFrame += frames;
       at += frames;
       most = Math.round(SPAN_SECONDS * listenable.rateHz);
       if (at >= range.end) {
@@ -123,7 +124,7 @@ export class Player {
         }
         at = range.start;
       }
-      await this.waitUntil(context, when - AHEAD_SECONDS, signal);
+      await this.waitUntil(context, whenFrame / context.sampleRate - AHEAD_SECONDS, signal);
     }
   }
 
@@ -194,4 +195,20 @@ export class Player {
     this.nodes.clear();
     this.playing = null;
   }
+}
+
+/**
+ * A frame a moment ahead whose time leads back to exactly itself: a browser that finds a start between two
+ * frames mixes these, and samples are not what they were.
+ */
+function firstFrame({ currentTime, sampleRate }: AudioContext): number {
+  let frame = Math.ceil((currentTime + LEAD_SECONDS) * sampleRate);
+  while ((frame / sampleRate) * sampleRate !== frame) frame++;
+  return frame;
+}
+
+/** The time of a frame, never a breath behind it: then the next frame would be the first to sound. */
+function timeOf(frame: number, rateHz: number): number {
+  const time = frame / rateHz;
+  return time * rateHz > frame ? time * (1 - Number.EPSILON) : time;
 }
