@@ -10,7 +10,20 @@ import { shapeOf } from '../workbench';
 import { GapField } from './GapField';
 import { PartList } from './PartList';
 
-const rates = [8_000, 11_025, 22_050, 24_000, 32_000, 44_100, 48_000, 96_000];
+type Option = readonly [value: string, text: string];
+
+const overlaps: readonly Option[] = [
+  ['crossfade', 'fade into each other'],
+  ['mix', 'sound together'],
+];
+const rates = [8_000, 11_025, 22_050, 24_000, 32_000, 44_100, 48_000, 96_000].map(
+  (rate): Option => [String(rate), kilohertz(rate)],
+);
+const layouts: readonly Option[] = [
+  ['', 'as the parts have'],
+  ['1', 'mono'],
+  ['2', 'stereo'],
+];
 
 /** Everything about a join: its sounds, their order and gaps, rate and channels. */
 export function JoinForm({
@@ -55,44 +68,24 @@ export function JoinForm({
           ))}
         </select>
         <AllGaps rateHz={plan?.shape.rateHz ?? 48_000} onChange={gapForAll} />
-        <label className="flex items-center gap-1.5">
-          Overlaps
-          <select
-            className="select select-sm w-auto"
-            value={join.overlap}
-            onChange={(event) => put({ overlap: event.target.value as Join['overlap'] })}
-          >
-            <option value="crossfade">fade into each other</option>
-            <option value="mix">sound together</option>
-          </select>
-        </label>
-        <label className="flex items-center gap-1.5">
-          Rate
-          <select
-            className="select select-sm w-auto"
-            value={join.rateHz ?? ''}
-            onChange={(event) => put({ rateHz: Number(event.target.value) || null })}
-          >
-            <option value="">the highest of the parts</option>
-            {rates.map((rate) => (
-              <option key={rate} value={rate}>
-                {kilohertz(rate)}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-1.5">
-          Channels
-          <select
-            className="select select-sm w-auto"
-            value={join.channelCount ?? ''}
-            onChange={(event) => put({ channelCount: Number(event.target.value) || null })}
-          >
-            <option value="">as the parts have</option>
-            <option value="1">mono</option>
-            <option value="2">stereo</option>
-          </select>
-        </label>
+        <Choice
+          label="Overlaps"
+          value={join.overlap}
+          options={overlaps}
+          onChange={(value) => put({ overlap: value as Join['overlap'] })}
+        />
+        <Choice
+          label="Rate"
+          value={String(join.rateHz ?? '')}
+          options={[['', 'the highest of the parts'], ...rates]}
+          onChange={(value) => put({ rateHz: Number(value) || null })}
+        />
+        <Choice
+          label="Channels"
+          value={String(join.channelCount ?? '')}
+          options={layouts}
+          onChange={(value) => put({ channelCount: Number(value) || null })}
+        />
       </div>
       <p role="status" className="mt-3">
         {problem ? (
@@ -111,6 +104,35 @@ export function JoinForm({
         )}
       </p>
     </>
+  );
+}
+
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly Option[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <label className="flex items-center gap-1.5">
+      {label}
+      <select
+        className="select select-sm w-auto"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        {options.map(([key, text]) => (
+          <option key={key} value={key}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }
 
