@@ -61,7 +61,7 @@ const pairs: [name: string, bare: () => Promise<void>, ours: () => Promise<unkno
     'Opus encode, 96 kbit/s',
     async () => {
       const encoder = new Encoder({ channels: 2, sample_rate: 48_000, application: 'audio' });
-      encoder.bitrate = 96_000;
+      encoder.ctl(4002, 96_000); // bit rate
       const samples = new Int16Array(960 * 2);
       for (let at = 0; at + 960 <= sound[0]!.length; at += 960) {
         for (let i = 0; i < 960; i++) {

@@ -46,7 +46,8 @@ export class ByteWriter {
   private view = new DataView(new ArrayBuffer(256));
   length = 0;
 
-  private room(bytes: number): number {
+  /** Puts a field of `bytes` bytes behind the others. The view is handed over only once there is room. */
+  private put(bytes: number, set: (view: DataView, at: number) => void): this {
     const at = this.length;
     this.length += bytes;
     if (this.length > this.view.byteLength) {
@@ -54,32 +55,28 @@ export class ByteWriter {
       grown.set(new Uint8Array(this.view.buffer));
       this.view = new DataView(grown.buffer);
     }
-    return at;
+    set(this.view, at);
+    return this;
   }
 
   u8(value: number): this {
-    this.view.setUint8(this.room(1), value);
-    return this;
+    return this.put(1, (view, at) => view.setUint8(at, value));
   }
 
   u16le(value: number): this {
-    this.view.setUint16(this.room(2), value, true);
-    return this;
+    return this.put(2, (view, at) => view.setUint16(at, value, true));
   }
 
   u32le(value: number): this {
-    this.view.setUint32(this.room(4), value, true);
-    return this;
+    return this.put(4, (view, at) => view.setUint32(at, value, true));
   }
 
   i64le(value: bigint): this {
-    this.view.setBigInt64(this.room(8), value, true);
-    return this;
+    return this.put(8, (view, at) => view.setBigInt64(at, value, true));
   }
 
   u16be(value: number): this {
-    this.view.setUint16(this.room(2), value);
-    return this;
+    return this.put(2, (view, at) => view.setUint16(at, value));
   }
 
   u24be(value: number): this {
@@ -87,13 +84,11 @@ export class ByteWriter {
   }
 
   u32be(value: number): this {
-    this.view.setUint32(this.room(4), value);
-    return this;
+    return this.put(4, (view, at) => view.setUint32(at, value));
   }
 
   f64be(value: number): this {
-    this.view.setFloat64(this.room(8), value);
-    return this;
+    return this.put(8, (view, at) => view.setFloat64(at, value));
   }
 
   /** ASCII, such as a chunk's name. */
@@ -103,9 +98,7 @@ export class ByteWriter {
   }
 
   raw(bytes: Uint8Array): this {
-    const at = this.room(bytes.length);
-    new Uint8Array(this.view.buffer).set(bytes, at);
-    return this;
+    return this.put(bytes.length, (view, at) => new Uint8Array(view.buffer).set(bytes, at));
   }
 
   bytes(): Uint8Array {

@@ -8,6 +8,7 @@ import { readId3v2 } from '../tags/id3';
 import { loopOfComments, tagsOfComments } from '../tags/vorbisComment';
 import type { OpenedFile, ReaderKind, Warning } from '../types';
 import { FrameWindow } from '../window';
+import { isFrameWithoutRate, RatedFrames } from './frameRate';
 import { isFlac, readFlacHead, type FlacHead } from './metadata';
 
 /** FLAC (RFC 9639), its MD5 sum checked while reading. */
@@ -25,6 +26,7 @@ export const flacReader: ReaderKind = {
  * frame that is shorter for a part of the one before. A frame's checksum is the same with zeros behind it.
  */
 const PADDING = 32;
+const PIECE_BYTES = 1 << 16;
 
 async function openFlac(source: ByteSource): Promise<OpenedFile> {
   const { soundStart: start } = await readId3v2(source);
@@ -50,7 +52,7 @@ async function openFlac(source: ByteSource): Promise<OpenedFile> {
 
 function decode(
   source: ByteSource,
-  { info }: FlacHead,
+  { info, soundStart }: FlacHead,
   start: number,
   warnings: Warning[],
   startFrame: number,
@@ -76,7 +78,7 @@ function decode(
       yield* inBlocks(block);
     }
     try {
-      for await (const piece of pieces(source, start, source.size, 1 << 16)) {
+      for await (const piece of framesOf(source, start, soundStart)) {
         yield* take(await quietly(() => decoder.decode(piece)));
       }
       yield* take(await quietly(() => decoder.decode(new Uint8Array(PADDING))));
@@ -102,6 +104,19 @@ function decode(
     gridBits: info.bits > 24 ? null : info.bits,
     blocks: blocks(),
   };
+}
+
+/** The bytes of the file as the decoder takes them: it must find a rate in every frame. */
+async function* framesOf(source: ByteSource, start: number, soundStart: number) {
+  if (!isFrameWithoutRate(await source.read(soundStart, 16))) {
+    yield* pieces(source, start, source.size, PIECE_BYTES);
+    return;
+  }
+  const frames = new RatedFrames();
+  for await (const piece of pieces(source, soundStart, source.size, PIECE_BYTES)) {
+    yield* frames.push(piece);
+  }
+  yield frames.rest();
 }
 
 /** The decoder divides by one less than full scale; the samples are put back where they were. */

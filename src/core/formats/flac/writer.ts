@@ -8,6 +8,7 @@ import { Quantiser } from '../pcm/quantise';
 import { noSound } from '../problems';
 import { writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
+import { CODED_RATE_HZ, isStatedInFrames, withoutRate } from './frameRate';
 import { STREAMINFO_BYTES } from './metadata';
 
 export interface FlacSettings {
@@ -24,7 +25,7 @@ export const flacWriter: WriterKind<FlacSettings> = {
   codec: 'flac',
   extension: 'flac',
   mimeType: 'audio/flac',
-  version: 'libflac-1.3-bijou-1',
+  version: 'libflac-1.3-bijou-2',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
   carries: { tags: true, loop: true, markers: false },
   range: '16, 24-bit; level 0 (quick) to 8 (small)',
@@ -36,8 +37,6 @@ export const flacWriter: WriterKind<FlacSettings> = {
       .required(),
     level: yup.number().integer().min(0).max(8).default(5).required(),
   }),
-  refuses: (_, rateHz) =>
-    rateHz <= 655_350 ? null : `FLAC ends at 655,350 Hz; this sound has ${rateHz} Hz.`,
   describe: ({ bits, level }) => `${bits}-bit, level ${level}`,
   write: writeFlac,
 };
@@ -99,8 +98,9 @@ class FlacFile {
   ) {
     const { rateHz, channelCount } = pcm;
     const quality = level as Parameters<Library['create_libflac_encoder']>[3];
+    const isStated = isStatedInFrames(rateHz);
     this.encoder = this.library.create_libflac_encoder(
-      rateHz,
+      isStated ? rateHz : CODED_RATE_HZ,
       channelCount,
       bits,
       quality,
@@ -114,7 +114,9 @@ class FlacFile {
       (bytes, _length, samples) => {
         // Calls without samples carry metadata.
         this.isInSound ||= samples > 0;
-        if (this.isInSound) this.parts.push(bytes.slice());
+        if (!this.isInSound) return;
+        const frame = bytes.slice();
+        this.parts.push(isStated ? frame : withoutRate(frame));
       },
       (info) => {
         this.info = info;

@@ -63,10 +63,14 @@ function constantKbps({ kbps, quality }: Mp3Settings): number | undefined {
   return kbps ?? (quality === undefined ? USUAL_KBPS : undefined);
 }
 
-/** MPEG-2.5 rates end at 64 kbit/s in what decoders must play. */
-function legalKbps(rateHz: number): readonly number[] {
-  if (rateHz >= 32_000) return KBPS_1;
-  return rateHz >= 16_000 ? KBPS_2 : KBPS_2.filter((kbps) => kbps <= 64);
+/** Bit rates that the format has and the encoder has not. */
+const NOT_ENCODED: readonly number[] = [56, 144];
+
+/** Constant bit rates for a sample rate. Those of MPEG-2.5 end at 64 kbit/s in what decoders must play. */
+export function legalKbps(rateHz: number): readonly number[] {
+  const table = rateHz >= 32_000 ? KBPS_1 : KBPS_2;
+  const most = rateHz >= 16_000 ? Infinity : 64;
+  return table.filter((kbps) => kbps <= most && !NOT_ENCODED.includes(kbps));
 }
 
 /**

@@ -3,6 +3,7 @@ import { BijouError } from '../../errors';
 import { tidyTags, type TagName, type Tags } from '../../marks';
 import { ascii, decodeText, indexOfAscii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
+import { tagBoxes } from './tagBoxes';
 import { checkTables, mediaUnits, tableBoxes, type Tables } from './tables';
 
 /** The stretch of the media timeline that a track presents, in seconds. */
@@ -183,16 +184,6 @@ function readAlacCookie(description: Uint8Array): Uint8Array {
   return cookie;
 }
 
-const tagBoxes: Record<TagName, string> = {
-  title: '\u00a9nam',
-  artist: '\u00a9ART',
-  album: '\u00a9alb',
-  genre: '\u00a9gen',
-  year: '\u00a9day',
-  comment: '\u00a9cmt',
-  track: 'trkn',
-};
-
 /** The item list of a `meta` box: each item holds a `data` box with type, locale and value. */
 function readTags(meta: Uint8Array): Tags {
   // In MP4 the box has a version in front of its children, in QuickTime it has not.
@@ -211,6 +202,11 @@ function readTags(meta: Uint8Array): Tags {
   return tidyTags(found);
 }
 
+/** The number of a track, and of how many it is one, where that is stated. */
 function trackNumber(value: Uint8Array): string {
-  return value.length >= 4 && value[3]! > 0 ? String((value[2]! << 8) | value[3]!) : '';
+  if (value.length < 4) return '';
+  const view = viewOf(value);
+  const [number, of] = [view.getUint16(2), value.length >= 6 ? view.getUint16(4) : 0];
+  if (number === 0) return '';
+  return of === 0 ? String(number) : `${number}/${of}`;
 }

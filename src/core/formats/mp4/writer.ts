@@ -1,30 +1,20 @@
 import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import type { EncodedPacket, MetadataTags } from 'mediabunny';
-import {
-  AudioSample,
-  AudioSampleSource,
-  EncodedAudioPacketSource,
-  Mp4OutputFormat,
-  NullTarget,
-  Output,
-  StreamTarget,
-  type StreamTargetChunk,
-} from 'mediabunny';
+import type { EncodedPacket } from 'mediabunny';
+import { AudioSample, AudioSampleSource, Mp4OutputFormat, NullTarget, Output } from 'mediabunny';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
+import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
 import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
-import { indexOfAscii } from '../bits';
+import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
+import { dataHead, fileType, freeBox, movie, packetCount, PACKET_FRAMES } from './fileBoxes';
 
 /** Bit rate in kbit/s for all channels together. */
 export interface AacSettings {
   kbps: number;
 }
-
-/** What the encoder puts in front, in frames; also the length of a packet. */
-const PACKET_FRAMES = 1024;
 
 export const m4aWriter: WriterKind<AacSettings> = {
   id: 'm4a',
@@ -34,7 +24,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
   codec: 'aac',
   extension: 'm4a',
   mimeType: 'audio/mp4; codecs="mp4a.40.2"',
-  version: 'aac-lc-1.59-bijou-2',
+  version: 'aac-lc-1.59-bijou-3',
   legal: {
     rates: [
       8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
@@ -64,14 +54,13 @@ async function writeAac(
 ): Promise<WriteResult> {
   registerAacEncoder();
   const file = new PacketFile(sink, pcm, tags);
-  const encoded: [EncodedPacket, EncodedAudioChunkMetadata | undefined][] = [];
+  const encoded: Encoded[] = [];
   const source = new AudioSampleSource({
     codec: 'aac',
     bitrate: settings.kbps * 1000,
     onEncodedPacket: (packet, meta) => encoded.push([packet, meta]),
   });
-  // The encoder is driven through an output that keeps nothing; its packets go into our own file,
-  // where the first and the last get their true times.
+  // The encoder is driven through an output that keeps nothing; its packets go into our own file.
   const drive = new Output({
     format: new Mp4OutputFormat({ fastStart: false }),
     target: new NullTarget(),
@@ -80,9 +69,8 @@ async function writeAac(
   let framesIn = 0;
   try {
     await drive.start();
-    await file.start();
     for await (const block of pcm.blocks) {
-      const sample = sampleOf(block, pcm.rateHz, framesIn - PACKET_FRAMES);
+      const sample = sampleOf(block, pcm.rateHz, framesIn);
       framesIn += blockFrames(block);
       await source.add(sample);
       sample.close();
@@ -99,6 +87,9 @@ async function writeAac(
   return { framesIn, clippedSamples: 0 };
 }
 
+/** A packet with, at the first one, what it is. */
+type Encoded = [EncodedPacket, EncodedAudioChunkMetadata | undefined];
+
 function sampleOf(block: Block, rateHz: number, atFrame: number): AudioSample {
   const frames = blockFrames(block);
   const data = new Float32Array(frames * block.length);
@@ -112,71 +103,81 @@ function sampleOf(block: Block, rateHz: number, atFrame: number): AudioSample {
   });
 }
 
-/** The M4A file: priming before time zero (which becomes its edit list), a last packet cut to length. */
+/** An M4A file that is being written: its index in front where the length is known, else behind. */
 class PacketFile {
-  private readonly source = new EncodedAudioPacketSource('aac');
-  private readonly output: Output;
-  /** The newest packet, held back because the last one needs its true duration. */
-  private held: [EncodedPacket, EncodedAudioChunkMetadata | undefined] | null = null;
+  private readonly packetBytes: number[] = [];
+  private dataBytes = 0;
+  private config: Uint8Array = new Uint8Array(0);
+  /** Where the packets begin; 0 until the first one is there. */
+  private dataAt = 0;
 
   constructor(
-    sink: ByteSink,
+    private readonly sink: ByteSink,
     private readonly pcm: PcmStream,
-    tags: Tags,
-  ) {
-    const writable = new WritableStream<StreamTargetChunk>({
-      write: ({ data, position }) => sink.write(withoutDates(data), position),
-    });
-    // With the length known, room for the index is kept in front, so that pages can play while loading.
-    const packets = pcm.frames === null ? null : Math.ceil(pcm.frames / PACKET_FRAMES) + 2;
-    this.output = new Output({
-      format: new Mp4OutputFormat({ fastStart: packets === null ? false : 'reserve' }),
-      target: new StreamTarget(writable),
-    });
-    this.output.setMetadataTags(metadataOf(tags));
-    this.output.addAudioTrack(this.source, packets === null ? {} : { maximumPacketCount: packets });
-  }
+    private readonly tags: Tags,
+  ) {}
 
-  async start(): Promise<void> {
-    await this.output.start();
-  }
-
-  async add(packets: [EncodedPacket, EncodedAudioChunkMetadata | undefined][]): Promise<void> {
-    for (const next of packets) {
-      if (this.held) await this.source.add(...this.held);
-      this.held = next;
+  async add(packets: readonly Encoded[]): Promise<void> {
+    for (const [{ data }, meta] of packets) {
+      if (this.dataAt === 0) await this.begin(descriptionOf(meta));
+      // What the encoder gives beyond the end of the sound is only its own emptying.
+      if (this.packetBytes.length >= packetCount(this.pcm.frames ?? Infinity)) return;
+      this.packetBytes.push(data.length);
+      this.dataBytes += data.length;
+      if (this.dataBytes > MOST_BYTES) throw tooLong();
+      await this.sink.write(data);
     }
   }
 
+  private async begin(config: Uint8Array): Promise<void> {
+    this.config = config;
+    const { frames } = this.pcm;
+    // The index is as long with any sizes of packets, so its place is known before them.
+    const sizes = frames === null ? null : new Array<number>(packetCount(frames)).fill(0);
+    const index = sizes ? this.index(frames ?? 0, sizes, 0) : new Uint8Array(0);
+    const head = joinBytes(fileType(), index, dataHead(0));
+    this.dataAt = head.length;
+    await this.sink.write(head);
+  }
+
+  private index(frames: number, packetBytes: readonly number[], dataAt: number): Uint8Array {
+    const { rateHz, channelCount } = this.pcm;
+    const { config, tags } = this;
+    return movie({ rateHz, channelCount, frames, packetBytes, config, tags }, dataAt);
+  }
+
   async finish(frames: number): Promise<void> {
-    if (!this.held) throw noSound('M4A');
-    const [last, meta] = this.held;
-    const length = frames / this.pcm.rateHz - last.timestamp;
-    await this.source.add(last.clone({ duration: length }), meta);
-    await this.output.finalize();
+    const packets = packetCount(frames);
+    if (this.packetBytes.length < packets) throw new Error('the AAC encoder gave too few packets');
+    const index = this.index(frames, this.packetBytes.slice(0, packets), this.dataAt);
+    const type = fileType();
+    const room = this.dataAt - type.length - dataHead(0).length;
+    if (room === index.length) {
+      await this.sink.write(joinBytes(type, index, dataHead(this.dataBytes)), 0);
+      return;
+    }
+    // The stream was longer or shorter than it had said, or had not said.
+    await this.sink.write(index);
+    const filler = room > 0 ? freeBox(room) : new Uint8Array(0);
+    await this.sink.write(joinBytes(type, filler, dataHead(this.dataBytes)), 0);
   }
 }
 
-function metadataOf({ year, track, ...texts }: Tags): MetadataTags {
-  const trackNumber = Number.parseInt(track ?? '', 10);
-  return {
-    ...texts,
-    ...(trackNumber > 0 && trackNumber < 65_536 && { trackNumber }),
-    // Written as it stands: a date object would say more than a year does.
-    ...(year !== undefined && { raw: { '\u00a9day': year } }),
-  };
+function descriptionOf(meta: EncodedAudioChunkMetadata | undefined): Uint8Array {
+  const description = meta?.decoderConfig?.description;
+  if (!description) throw new Error('the AAC encoder did not describe what it gives');
+  return ArrayBuffer.isView(description)
+    ? new Uint8Array(description.buffer, description.byteOffset, description.byteLength).slice()
+    : new Uint8Array(description).slice();
 }
 
-/** Zeroes the creation and modification times in the index, so that the same sound gives the same bytes. */
-function withoutDates(data: Uint8Array): Uint8Array {
-  const index = indexOfAscii(data.subarray(0, 64), 'moov');
-  if (index < 0) return data;
-  const copy = data.slice();
-  for (const box of ['mvhd', 'tkhd', 'mdhd']) {
-    const at = indexOfAscii(copy, box, index);
-    if (at < 0) continue;
-    const bytes = copy[at + 4] === 1 ? 16 : 8;
-    copy.fill(0, at + 8, at + 8 + bytes);
-  }
-  return copy;
+/** Lengths and places are written in 32 bits; the index takes the rest. */
+const MOST_BYTES = 0xffffffff - (64 << 20);
+
+function tooLong(): BijouError {
+  return new BijouError(
+    'not-legal',
+    'The result would be larger than the 4 GiB that Bijou writes into an M4A file.',
+    'Write a shorter span or a lower bit rate.',
+  );
 }

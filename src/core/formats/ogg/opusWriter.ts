@@ -21,7 +21,7 @@ export const oggOpusWriter: WriterKind<OpusSettings> = {
   container: 'ogg',
   extension: 'opus',
   mimeType: 'audio/ogg; codecs=opus',
-  version: 'libopus-1.3-ogg-bijou-1',
+  version: 'libopus-1.3-ogg-bijou-2',
   carries: { tags: true, loop: true, markers: false },
   write: writeOggOpus,
 };

@@ -22,6 +22,11 @@ export const opusKind = {
 
 /** libopus' own delay at 48 kHz, in frames: what its lookahead control answers. */
 export const PRE_SKIP = 312;
+/** Controls of libopus (opus_defines.h). Variable bit rate, held near what is asked, is its default. */
+const SET_BITRATE = 4002;
+const SET_COMPLEXITY = 4010;
+/** Its best search; measured no slower than the next lower ones. */
+const MOST_COMPLEXITY = 10;
 /** 20 ms, the length that libopus is tuned for. */
 const PACKET_FRAMES = 960;
 
@@ -50,7 +55,8 @@ export async function* encodeOpus(
   const channels = pcm.channelCount as 1 | 2;
   const encoder = new Encoder({ channels, sample_rate: OPUS_RATE, application: 'audio' });
   try {
-    encoder.bitrate = kbps * 1000;
+    encoder.ctl(SET_BITRATE, Math.round(kbps * 1000));
+    encoder.ctl(SET_COMPLEXITY, MOST_COMPLEXITY);
     // Opus takes 16-bit samples here and has no grid of its own: dither would only be noise to encode.
     const quantiser = new Quantiser(16, { gridBits: 16 });
     const packetSamples = PACKET_FRAMES * channels;

@@ -6,9 +6,8 @@ declare module '@evan/opus/wasm/index.mjs' {
       sample_rate: 8000 | 12000 | 16000 | 24000 | 48000;
       application: 'voip' | 'audio' | 'restricted_lowdelay';
     });
-    /** Bits per second. */
-    bitrate: number;
-    readonly lookhead: number;
+    /** libopus' controls (opus_encoder_ctl): sets one, or reads it without a value. */
+    ctl(request: number, value?: number): number;
     /** One packet from interleaved 16-bit samples. */
     encode(samples: ArrayBufferView): Uint8Array;
     /** Gives its memory back. */

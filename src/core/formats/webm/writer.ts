@@ -15,7 +15,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
   container: 'webm',
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
-  version: 'libopus-1.3-webm-bijou-2',
+  version: 'libopus-1.3-webm-bijou-3',
   carries: { tags: true, loop: false, markers: false },
   write: writeWebm,
 };
