@@ -1,12 +1,12 @@
 import { memoryScratch, type ByteSink, type ByteSource, type Scratch } from './bytes/source';
-import { isPlainWav, openSound } from './formats/open';
+import { isPlainWav, openSound, sourceOf } from './formats/open';
 import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
 import { checkedSettings, lostMarks, writerById, writeSound } from './formats/write';
 import type { Marks, Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
-import { blockFrames, tap } from './pcm/pcm';
+import { blockFrames } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
 import { applyRecipe, marksAfter, rereads, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
@@ -50,20 +50,22 @@ export async function convert(
   const { recipe, writer, settings } = conversion;
   const { header } = reader;
   const frames = options.frames ?? header.frames ?? (await probe(source, options)).facts.frames;
-  const before = { rateHz: header.sampleRateHz, channelCount: header.channels, frames };
+  const { sampleRateHz: rateHz, channels: channelCount, speakerMask } = header;
+  const before = { rateHz, channelCount, frames, speakerMask };
   // Refuses impossible steps before anything is encoded.
   const after = shapeAfter(recipe, before);
   checkedSettings(writerById(writer), settings, after.rateHz, after.channelCount);
   const notes: Warning[] = [];
+  const whole = sourceOf(reader, frames);
   const decoded: PcmSource = {
-    ...before,
-    gridBits: reader.pcm().gridBits,
-    from(startFrame) {
+    ...whole,
+    async *from(startFrame) {
       let framesRead = startFrame;
-      return tap(reader.pcm(startFrame), (block) => {
+      for await (const block of whole.from(startFrame)) {
         framesRead += blockFrames(block);
         options.progress?.(framesRead);
-      }).blocks;
+        yield block;
+      }
     },
   };
   // What has to be decoded in order is not decoded anew for every place that a step goes into.
@@ -80,7 +82,7 @@ export async function convert(
       sink,
       marks,
     );
-    const lost = lostMarks(writerById(writer), marks);
+    const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
     if (clippedSamples > 0) {
       warnings.push({

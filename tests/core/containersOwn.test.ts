@@ -17,7 +17,6 @@ import {
   readVint,
   uint,
 } from '@/core/formats/webm/ebml';
-import { fromVorbisOrder, speakerMask, speakersOf, speakersOfMask } from '@/core/pcm/speakers';
 
 const packet = fc.uint8Array({ maxLength: 3_000 });
 
@@ -221,26 +220,6 @@ describe('samples', () => {
       0, -0, 32_124, -32_124,
     ]);
   });
-});
-
-test('speakers: masks and orders agree', () => {
-  for (let count = 1; count <= 8; count++) {
-    const mask = speakerMask(count);
-    expect(mask.toString(2).replaceAll('0', '')).toHaveLength(count);
-    expect(speakersOfMask(mask, count)).toEqual(speakersOf(count));
-    const order = Array.from({ length: count }, (_, i) => i);
-    expect([...fromVorbisOrder(order)].sort()).toEqual(order);
-  }
-  expect(speakersOfMask(0x107, 4)).toEqual(['L', 'R', 'C', 'Cb']);
-  expect(speakersOfMask(0x3, 6)).toBeNull();
-  expect(fromVorbisOrder(['L', 'C', 'R', 'Ls', 'Rs', 'LFE'])).toEqual([
-    'L',
-    'R',
-    'C',
-    'LFE',
-    'Ls',
-    'Rs',
-  ]);
 });
 
 test('text is UTF-8 where it can be, else Latin-1, and ends at its first zero', () => {

@@ -193,21 +193,21 @@ describe('order and time', () => {
 
 describe('channels', () => {
   test('downmix after ITU-R BS.775: centre and surrounds 3 dB down, LFE dropped, nothing clips', () => {
-    const [left, right] = stereoMatrix(6) as [number[], number[]];
+    const [left, right] = stereoMatrix({ channelCount: 6 }) as [number[], number[]];
     const [l, , c, lfe, ls] = left as [number, number, number, number, number];
     expect(c / l).toBeCloseTo(Math.SQRT1_2, 9);
     expect(ls / l).toBeCloseTo(Math.SQRT1_2, 9);
     expect(lfe).toBe(0);
     expect(right).toEqual([left[1], left[0], left[2], left[3], left[5], left[4]]);
-    const mono = monoMatrix(6)[0]!;
+    const mono = monoMatrix({ channelCount: 6 })[0]!;
     expect(mono[2]! / mono[0]!).toBeCloseTo(Math.SQRT2, 9);
     expect(mono[4]! / mono[0]!).toBeCloseTo(Math.SQRT1_2, 9);
     for (let count = 1; count <= 8; count++) {
-      for (const row of [...stereoMatrix(count), ...monoMatrix(count)]) {
+      for (const row of [...stereoMatrix({ channelCount: count }), ...monoMatrix({ channelCount: count })]) {
         expect(row.reduce((sum, gain) => sum + gain, 0)).toBeLessThanOrEqual(1 + 1e-12);
       }
     }
-    expect(() => stereoMatrix(9)).toThrow(/Nobody has said/);
+    expect(() => stereoMatrix({ channelCount: 9 })).toThrow(/Nobody has said/);
   });
 
   test('5.1 to stereo to mono is 5.1 to mono, but for the scale', async () => {

@@ -33,7 +33,7 @@ export async function analysisTable(): Promise<Table> {
   const rows: [string, number][] = [
     ['everything', await run(() => new Analyser(shape))],
     ['of it: peak, RMS, correlation, DC', await run(() => new LevelMeter(2))],
-    ['of it: loudness and range', await run(() => new LoudnessMeter(RATE, 2))],
+    ['of it: loudness and range', await run(() => new LoudnessMeter(shape))],
     ['of it: true peak', await run(() => new TruePeakMeter(RATE, 2))],
     ['of it: spectrum and bandwidth', await run(() => new SpectrumMeter(RATE, 2))],
     [

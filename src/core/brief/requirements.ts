@@ -1,5 +1,6 @@
 import { formatTime } from '../time';
 import { count, formatName, kilohertz, layoutName } from '../tradeNames';
+import { isMixable } from '../dsp/channels';
 import { speakersOf } from '../pcm/speakers';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding, Verdict } from './types';
@@ -70,7 +71,7 @@ const channels: Requirement = {
     if (file.channels.includes(facts.channels)) {
       return { ...common, verdict: 'met', sentence: `${capital(found)} is accepted.` };
     }
-    if (facts.channels > 2) return { ...common, ...surroundVerdict(facts.channels) };
+    if (facts.channels > 2) return { ...common, ...surroundVerdict(facts) };
     if (facts.channels === 1) {
       return {
         ...common,
@@ -83,15 +84,18 @@ const channels: Requirement = {
 };
 
 /** Layouts whose speakers are known are mixed down after ITU-R BS.775. */
-function surroundVerdict(channels: number): { verdict: Verdict; sentence: string } {
-  return speakersOf(channels)
+function surroundVerdict({ channels, speakers = speakersOf(channels) }: CheckedFacts): {
+  verdict: Verdict;
+  sentence: string;
+} {
+  return isMixable(speakers)
     ? {
         verdict: 'convert',
         sentence: `${capital(layoutName(channels))} is mixed down, so that nothing can clip.`,
       }
     : {
         verdict: 'cannot',
-        sentence: `Nobody has said which speakers ${channels} channels are for, so they cannot be mixed.`,
+        sentence: `Nobody has said how ${speakers?.join(' ') ?? `${channels} channels`} are mixed down.`,
       };
 }
 

@@ -19,4 +19,4 @@ export interface Finding {
 export type CheckedFacts = Pick<
   Facts,
   'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'seconds' | 'bytes'
-> & { correlation?: number | null };
+> & { correlation?: number | null; speakers?: Facts['speakers'] };

@@ -2,6 +2,7 @@ import { BijouError } from '../errors';
 import type { Block } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 import { speakersOf, type Speaker } from '../pcm/speakers';
+import type { Shape } from '../recipe/types';
 
 /** One row of gains per channel that comes out, one gain per channel that goes in. */
 export type Matrix = readonly (readonly number[])[];
@@ -12,6 +13,7 @@ export function mixChannels(source: PcmSource, matrix: Matrix): PcmSource {
   return {
     ...source,
     channelCount: matrix.length,
+    speakerMask: undefined,
     gridBits: copied.every((channel) => channel >= 0) ? source.gridBits : null,
     async *from(startFrame) {
       for await (const block of source.from(startFrame)) {
@@ -40,7 +42,7 @@ function mixed(block: Block, gains: readonly number[]): Float32Array {
 const MINUS_3_DB = Math.SQRT1_2;
 
 /** What each speaker gives to left and right of a stereo downmix (ITU-R BS.775-3, annex 4, table 2). */
-const toLeft: Record<Speaker, number> = {
+const toLeft: Partial<Record<Speaker, number>> = {
   L: 1,
   R: 0,
   C: MINUS_3_DB,
@@ -51,25 +53,41 @@ const toLeft: Record<Speaker, number> = {
   Rb: 0,
   Cb: MINUS_3_DB * MINUS_3_DB,
 };
-const mirrored: Record<Speaker, Speaker> = {
+const mirrored: Partial<Record<Speaker, Speaker>> = {
   L: 'R', R: 'L', C: 'C', LFE: 'LFE', Ls: 'Rs', Rs: 'Ls', Lb: 'Rb', Rb: 'Lb', Cb: 'Cb',
 }; // prettier-ignore
 
+/** Channels with the speakers that somebody stated for them. */
+export type Layout = Pick<Shape, 'channelCount' | 'speakerMask'>;
+
 /** Stereo from any layout, scaled so that it cannot clip. @throws not-legal for unknown layouts. */
-export function stereoMatrix(channelCount: number): Matrix {
-  if (channelCount === 1) return [[1], [1]];
-  const speakers = speakersOf(channelCount) ?? unknown(channelCount);
-  const left = speakers.map((speaker) => toLeft[speaker]);
-  const right = speakers.map((speaker) => toLeft[mirrored[speaker]]);
-  return [left, right].map(withoutClipping);
+export function stereoMatrix(layout: Layout): Matrix {
+  if (layout.channelCount === 1) return [[1], [1]];
+  const sides = sidesOf(layout);
+  return [sides.map(({ left }) => left), sides.map(({ right }) => right)].map(withoutClipping);
 }
 
 /** Mono from any layout: both sides of the stereo downmix together, scaled so that it cannot clip. */
-export function monoMatrix(channelCount: number): Matrix {
-  if (channelCount === 1) return [[1]];
-  const speakers = speakersOf(channelCount) ?? unknown(channelCount);
-  const gains = speakers.map((speaker) => toLeft[speaker] + toLeft[mirrored[speaker]]);
-  return [withoutClipping(gains)];
+export function monoMatrix(layout: Layout): Matrix {
+  if (layout.channelCount === 1) return [[1]];
+  return [withoutClipping(sidesOf(layout).map(({ left, right }) => left + right))];
+}
+
+/** What each channel gives to both sides. */
+function sidesOf({ channelCount, speakerMask }: Layout): { left: number; right: number }[] {
+  const speakers = speakersOf(channelCount, speakerMask);
+  if (!speakers) throw unknown(channelCount);
+  return speakers.map((speaker) => {
+    const left = toLeft[speaker];
+    const right = toLeft[mirrored[speaker] ?? speaker];
+    if (left === undefined || right === undefined) throw unmixable(speaker);
+    return { left, right };
+  });
+}
+
+/** Whether a layout can be mixed down: the standard has a place for all its speakers. */
+export function isMixable(speakers: readonly Speaker[] | null): boolean {
+  return speakers?.every((speaker) => toLeft[speaker] !== undefined) ?? false;
 }
 
 function withoutClipping(gains: readonly number[]): number[] {
@@ -104,10 +122,18 @@ export function swapMatrix(channelCount: number): Matrix {
   );
 }
 
-function unknown(channelCount: number): never {
-  throw new BijouError(
+function unknown(channelCount: number): BijouError {
+  return new BijouError(
     'not-legal',
     `Nobody has said which speakers ${channelCount} channels are for, so they cannot be mixed.`,
+    'Keep one channel, or write a format with all of them.',
+  );
+}
+
+function unmixable(speaker: Speaker): BijouError {
+  return new BijouError(
+    'not-legal',
+    `No standard says how the speaker ${speaker} is mixed down.`,
     'Keep one channel, or write a format with all of them.',
   );
 }

@@ -20,8 +20,8 @@ export function resample(pcm: PcmStream, toHz: number): PcmStream {
     yield* inBlocks(resampler.finish());
   }
   return {
+    ...pcm,
     rateHz: toHz,
-    channelCount,
     frames: pcm.frames === null ? null : resampledFrames(pcm.frames, rateHz, toHz),
     gridBits: null,
     blocks: blocks(),
@@ -33,8 +33,8 @@ export function resampled(source: PcmSource, toHz: number): PcmSource {
   if (source.rateHz === toHz) return source;
   const { rateHz, channelCount, frames } = source;
   return {
+    ...source,
     rateHz: toHz,
-    channelCount,
     frames: resampledFrames(frames, rateHz, toHz),
     gridBits: null,
     async *from(startFrame) {

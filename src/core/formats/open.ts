@@ -2,6 +2,7 @@ import type { ByteSource } from '../bytes/source';
 import { BijouError } from '../errors';
 import { noMarks } from '../marks';
 import type { Block } from '../pcm/pcm';
+import type { PcmSource } from '../pcm/source';
 import { speakersOf } from '../pcm/speakers';
 import { ascii } from './bits';
 import { readers } from './index';
@@ -87,7 +88,8 @@ function whole(file: OpenedFile, name: string): SoundReader {
       addedFrames: { head: 0, tail: 0 },
       otherRates: [],
       ...header,
-      speakers: header.speakers === undefined ? speakersOf(header.channels) : header.speakers,
+      speakerMask: header.speakerMask ?? 0,
+      speakers: speakersOf(header.channels, header.speakerMask),
     },
     pcm(startFrame) {
       const pcm = file.pcm(startFrame);
@@ -98,8 +100,17 @@ function whole(file: OpenedFile, name: string): SoundReader {
           throw explained(error, name);
         }
       }
-      return { ...pcm, blocks: blocks() };
+      return { ...pcm, speakerMask: header.speakerMask, blocks: blocks() };
     },
+  };
+}
+
+/** An opened sound of `frames` frames as a source. */
+export function sourceOf(reader: SoundReader, frames: number): PcmSource {
+  const { rateHz, channelCount, gridBits, speakerMask } = reader.pcm();
+  return {
+    ...{ rateHz, channelCount, frames, gridBits, speakerMask },
+    from: (startFrame) => reader.pcm(startFrame).blocks,
   };
 }
 

@@ -31,8 +31,8 @@ export interface StatedHeader extends Partial<Marks> {
   bitDepth: number | null;
   /** Length where the file states it in a way that can be relied on. */
   frames: number | null;
-  /** Only where the file states it, or where it differs from what is usual. */
-  speakers?: readonly Speaker[] | null;
+  /** Speakers as WAV's mask, where the file states them; 0 for the usual layout. */
+  speakerMask?: number;
   /** What the codec puts around the sound; players that ignore its header play it. */
   addedFrames?: AddedFrames;
   /** Rates that other fields of the file state, when they contradict `sampleRateHz`. */
@@ -53,7 +53,10 @@ export interface OtherRate {
 }
 
 /** A header with nothing left open. */
-export type SoundHeader = Required<StatedHeader>;
+export interface SoundHeader extends Required<StatedHeader> {
+  /** In the order of the channels; null where nobody has said. */
+  speakers: readonly Speaker[] | null;
+}
 
 /** A file that its reader has opened. `warnings` is complete once `pcm` has been read to its end. */
 export interface OpenedFile {
@@ -102,6 +105,8 @@ interface Carries {
   tags: boolean;
   loop: boolean;
   markers: boolean;
+  /** Layouts other than the usual one of that many channels. */
+  speakers: boolean;
 }
 
 /** One container-and-codec pair that can be written, with everything that is known about it. */

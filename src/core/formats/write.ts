@@ -2,6 +2,7 @@ import type { ByteSink } from '../bytes/source';
 import { BijouError } from '../errors';
 import { noMarks, type Marks } from '../marks';
 import { rechunk, type PcmStream } from '../pcm/pcm';
+import { isUnusualMask, speakersOf } from '../pcm/speakers';
 import { writers } from './index';
 import { legalityRefusal } from './legality';
 import type { Warning, WriteResult, WriterKind } from './types';
@@ -66,6 +67,14 @@ export function checkedSettings(
   return checked;
 }
 
+/** Players will take the channels for those of the usual layout. */
+function layoutLost(channelCount: number, mask: number): string {
+  const stated = speakersOf(channelCount, mask);
+  const usual = speakersOf(channelCount);
+  const what = stated ? `that its channels are ${stated.join(' ')}` : 'what its channels are for';
+  return usual ? `${what} (players will take them for ${usual.join(' ')})` : what;
+}
+
 /** Encodes a stream, with the tags, loop and markers that the format can carry. */
 export async function writeSound(
   pcm: PcmStream,
@@ -79,9 +88,15 @@ export async function writeSound(
   return writer.write(rechunk(pcm, WRITER_FRAMES), sink, checked, marks);
 }
 
-/** What of the marks the format has no place for, as a warning; null when all is kept. */
-export function lostMarks({ name, carries }: WriterKind, marks: Marks): Warning | null {
+/** What the format has no place for, as a warning; null when all is kept. */
+export function lostMarks(
+  { name, carries }: WriterKind,
+  marks: Marks,
+  { speakerMask, channelCount }: Pick<PcmStream, 'speakerMask' | 'channelCount'>,
+): Warning | null {
+  const isUnusual = isUnusualMask(speakerMask, channelCount);
   const lost = [
+    isUnusual && !carries.speakers ? layoutLost(channelCount, speakerMask) : '',
     marks.loop && !carries.loop ? 'the loop points' : '',
     marks.markers.length > 0 && !carries.markers ? `${marks.markers.length} markers` : '',
     Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',

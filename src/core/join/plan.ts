@@ -1,4 +1,6 @@
 import { BijouError } from '../errors';
+import type { Layout } from '../dsp/channels';
+import { speakersOf } from '../pcm/speakers';
 import { kilohertz, layoutName } from '../tradeNames';
 import { resampledFrames } from '../dsp/resample';
 import { shapeAfter } from '../recipe/recipe';
@@ -62,7 +64,9 @@ export function planJoin(join: Join, parts: readonly PartFacts[]): PlannedJoin {
     naming(name, () => shapeAfter(recipe, shape)),
   );
   const rateHz = join.rateHz ?? Math.max(...shapes.map((shape) => shape.rateHz));
-  const channelCount = join.channelCount ?? commonChannels(shapes);
+  const layout: Layout = join.channelCount
+    ? { channelCount: join.channelCount }
+    : commonLayout(shapes);
   const placed: PlacedPart[] = [];
   let startFrame = 0;
   shapes.forEach((shape, i) => {
@@ -79,27 +83,36 @@ export function planJoin(join: Join, parts: readonly PartFacts[]): PlannedJoin {
       frames,
       sharedBefore,
       sharedBehind,
-      ...conforming(shape, bitDepth, { rateHz, channelCount }),
+      ...conforming(shape, bitDepth, { rateHz, ...layout }),
     });
     startFrame += frames + gap;
   });
-  return { shape: { rateHz, channelCount, frames: startFrame }, placed };
+  return { shape: { rateHz, ...layout, frames: startFrame }, placed };
 }
 
 /** Alike layouts stay; else stereo, which everything can become. */
-function commonChannels(shapes: readonly Shape[]): number {
-  const counts = shapes.map(({ channelCount }) => channelCount);
-  return new Set(counts).size === 1 ? counts[0]! : 2;
+function commonLayout([first, ...others]: readonly Shape[]): Layout {
+  const isCommon = first && others.every((shape) => isSameLayout(shape, first));
+  if (!isCommon) return { channelCount: 2 };
+  return { channelCount: first.channelCount, speakerMask: first.speakerMask };
+}
+
+/** Stereo is stereo: what two channels are meant for is no reason to mix them. */
+function isSameLayout(a: Layout, b: Layout): boolean {
+  const speakers = ({ channelCount, speakerMask }: Layout) =>
+    speakersOf(channelCount, speakerMask)?.join() ?? '';
+  if (a.channelCount !== b.channelCount) return false;
+  return a.channelCount <= 2 || speakers(a) === speakers(b);
 }
 
 function conforming(
   shape: Shape,
   bitDepth: number | null,
-  whole: Pick<Shape, 'rateHz' | 'channelCount'>,
+  whole: Omit<Shape, 'frames'>,
 ): Pick<PlacedPart, 'steps' | 'conversions'> {
   const steps: Step[] = [];
   const conversions: string[] = [];
-  if (shape.channelCount !== whole.channelCount) {
+  if (!isSameLayout(shape, whole)) {
     const mode = whole.channelCount === 1 ? 'mix' : 'stereo';
     steps.push({ kind: 'channels', on: true, params: { mode } });
     const how =

@@ -15,7 +15,7 @@ export interface JoinedPart extends Pick<
 /** Sounds one behind the other, each at its frame; what overlaps is added, faded as the join says. */
 export function joined(
   parts: readonly JoinedPart[],
-  { rateHz, channelCount, frames }: Shape,
+  { rateHz, channelCount, frames, speakerMask }: Shape,
   overlap: Join['overlap'],
 ): PcmStream {
   async function* blocks(): AsyncGenerator<Block> {
@@ -40,7 +40,7 @@ export function joined(
       for (const voice of playing) await voice.close();
     }
   }
-  return { rateHz, channelCount, frames, gridBits: null, blocks: blocks() };
+  return { rateHz, channelCount, frames, speakerMask, gridBits: null, blocks: blocks() };
 }
 
 /** One part while it sounds. */

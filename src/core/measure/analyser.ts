@@ -16,6 +16,7 @@ export interface Measures extends Levels, Loudness, Clipping, Silence, SpectrumF
 export interface AnalysedShape {
   rateHz: number;
   channelCount: number;
+  speakerMask?: number | undefined;
   /** Of the file, where it has one. */
   bitDepth: number | null;
 }
@@ -30,10 +31,11 @@ export class Analyser {
   private readonly grid = new GridMeter();
   private readonly spectrum: SpectrumMeter;
 
-  constructor({ rateHz, channelCount, bitDepth }: AnalysedShape) {
+  constructor(shape: AnalysedShape) {
+    const { rateHz, channelCount, bitDepth } = shape;
     this.level = new LevelMeter(channelCount);
     this.truePeak = new TruePeakMeter(rateHz, channelCount);
-    this.loudness = new LoudnessMeter(rateHz, channelCount);
+    this.loudness = new LoudnessMeter(shape);
     this.clipping = new ClippingMeter(channelCount, bitDepth);
     this.silence = new SilenceMeter(rateHz);
     this.spectrum = new SpectrumMeter(rateHz, channelCount);

@@ -22,7 +22,7 @@ export async function measureLevels(
   const meters = {
     peakDbfs: new LevelMeter(pcm.channelCount),
     truePeakDbtp: new TruePeakMeter(pcm.rateHz, pcm.channelCount),
-    lufs: new LoudnessMeter(pcm.rateHz, pcm.channelCount),
+    lufs: new LoudnessMeter(pcm),
   };
   for await (const block of pcm.blocks) for (const name of wanted) meters[name].push(block);
   const found = {

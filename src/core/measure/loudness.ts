@@ -1,4 +1,4 @@
-import type { Block } from '../pcm/pcm';
+import type { Block, PcmStream } from '../pcm/pcm';
 import { speakersOf, type Speaker } from '../pcm/speakers';
 
 export interface Loudness {
@@ -9,9 +9,7 @@ export interface Loudness {
 }
 
 /** Weights of the channels (ITU-R BS.1770-5, table 3): surrounds count 1.5 dB more, LFE does not count. */
-const weights: Record<Speaker, number> = {
-  L: 1, R: 1, C: 1, LFE: 0, Ls: 1.41, Rs: 1.41, Lb: 1.41, Rb: 1.41, Cb: 1,
-}; // prettier-ignore
+const weights: Partial<Record<Speaker, number>> = { LFE: 0, Ls: 1.41, Rs: 1.41, Lb: 1.41, Rb: 1.41 };
 
 const STEPS_PER_SECOND = 10;
 /** Blocks of 0.4 s and, for the range, of 3 s, each moved on by a tenth of a second. */
@@ -56,6 +54,9 @@ export function kWeighting(rateHz: number): [shelf: Section, highPass: Section] 
   ];
 }
 
+/** What the meter has to know of a sound. */
+type MeteredSound = Pick<PcmStream, 'rateHz' | 'channelCount' | 'speakerMask'>;
+
 /** Gated loudness and its range, block by block (ITU-R BS.1770-5, EBU Tech 3341 and 3342). */
 export class LoudnessMeter {
   private readonly sections: [Section, Section];
@@ -67,15 +68,15 @@ export class LoudnessMeter {
   private filled = 0;
   private frames = 0;
 
-  constructor(
-    private readonly rateHz: number,
-    channelCount: number,
-  ) {
+  private readonly rateHz: number;
+
+  constructor({ rateHz, channelCount, speakerMask }: MeteredSound) {
+    this.rateHz = rateHz;
     this.sections = kWeighting(rateHz);
     this.states = Array.from({ length: channelCount }, () => new Float64Array(4));
-    const speakers = channelCount === 1 ? null : speakersOf(channelCount);
+    const speakers = channelCount === 1 ? null : speakersOf(channelCount, speakerMask);
     this.weights = Array.from({ length: channelCount }, (_, c) =>
-      speakers ? weights[speakers[c]!] : 1,
+      speakers ? (weights[speakers[c]!] ?? 1) : 1,
     );
   }
 

@@ -15,7 +15,7 @@ export interface Facts
     Marks,
     Pick<
       SoundHeader,
-      'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'speakers'
+      'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'speakers' | 'speakerMask'
     > {
   frames: number;
   seconds: number;
@@ -32,6 +32,7 @@ export type ListedFacts = Omit<Facts, 'spectrum'>;
 export const unmeasured = {
   ...noMarks,
   speakers: null,
+  speakerMask: 0,
   addedFrames: { head: 0, tail: 0 },
   otherRates: [],
   dcOffset: 0,
@@ -72,8 +73,9 @@ export function measured(
   options: ProbeOptions = {},
 ): { pcm: PcmStream; result: () => Probed } {
   const whole = reader.pcm();
-  const { rateHz, channelCount } = whole;
-  const meter = new Analyser({ rateHz, channelCount, bitDepth: reader.header.bitDepth });
+  const { rateHz, channelCount, speakerMask } = whole;
+  const { bitDepth } = reader.header;
+  const meter = new Analyser({ rateHz, channelCount, speakerMask, bitDepth });
   const pcm = tap(whole, (block) => {
     if (block.length !== whole.channelCount) throw layoutChanges();
     meter.push(block);

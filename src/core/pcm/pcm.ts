@@ -15,6 +15,8 @@ export interface PcmStream {
    * It lets a writer of that depth or more leave dither off and stay bit-identical.
    */
   readonly gridBits: number | null;
+  /** Which speakers the channels are for, as WAV's mask, where somebody stated it (`speakers.ts`). */
+  readonly speakerMask?: number | undefined;
   readonly blocks: AsyncIterable<Block>;
 }
 

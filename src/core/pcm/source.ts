@@ -9,15 +9,16 @@ export interface PcmSource {
   readonly frames: number;
   /** As in `PcmStream`. */
   readonly gridBits: number | null;
+  /** As in `PcmStream`. */
+  readonly speakerMask?: number | undefined;
   /** Blocks from `startFrame` (0 … frames) to the end. */
   from(startFrame: number): AsyncIterable<Block>;
 }
 
 /** One reading of a source. */
 export function streamOf(source: PcmSource, startFrame = 0): PcmStream {
-  const { rateHz, channelCount, gridBits } = source;
-  const frames = source.frames - startFrame;
-  return { rateHz, channelCount, frames, gridBits, blocks: source.from(startFrame) };
+  const { from, ...shape } = source;
+  return { ...shape, frames: source.frames - startFrame, blocks: from(startFrame) };
 }
 
 /** A source of whole channels held in memory. */

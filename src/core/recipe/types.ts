@@ -1,7 +1,9 @@
 import type { ObjectSchema } from 'yup';
 import type { Warning } from '../formats/types';
 import type { Place } from '../marks';
+import type { Facts } from '../measure/probe';
 import type { PcmStream } from '../pcm/pcm';
+import { maskOf } from '../pcm/speakers';
 import type { PcmSource } from '../pcm/source';
 
 /** The outer shape of a sound: what steps change besides the samples themselves. */
@@ -9,6 +11,17 @@ export interface Shape {
   rateHz: number;
   channelCount: number;
   frames: number;
+  /** As in `PcmStream`. */
+  speakerMask?: number | undefined;
+}
+
+/** The shape of a sound whose facts are known. */
+export function shapeOf(
+  facts: Pick<Facts, 'sampleRateHz' | 'channels' | 'frames' | 'speakers' | 'speakerMask'>,
+): Shape {
+  const { sampleRateHz: rateHz, channels: channelCount, frames, speakers, speakerMask } = facts;
+  // Facts of an older Bijou name the speakers alone.
+  return { rateHz, channelCount, frames, speakerMask: speakerMask || maskOf(speakers) };
 }
 
 /** What steps may use beside the sound itself. */

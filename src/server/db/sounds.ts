@@ -6,7 +6,7 @@ import type { Join } from '@/core/join/plan';
 import { worriesOf } from '@/core/measure/worries';
 import { isCured } from '@/core/recipe/cure';
 import { shapeAfter } from '@/core/recipe/recipe';
-import type { Recipe } from '@/core/recipe/types';
+import { shapeOf, type Recipe } from '@/core/recipe/types';
 import type { Tempo } from '@/core/tempo';
 import type { Joined, ListedWorry, SetAside, Sound, SoundState } from '@/wire';
 import type { Db } from './open';
@@ -75,9 +75,8 @@ function listedWorries(
 /** Why the recipe cannot be followed on this source, e.g. after it was replaced by a shorter one. */
 function recipeProblem(recipe: Recipe, facts: ListedFacts): ErrorFacts | null {
   if (recipe.steps.length === 0) return null;
-  const { sampleRateHz: rateHz, channels: channelCount, frames } = facts;
   try {
-    shapeAfter(recipe, { rateHz, channelCount, frames });
+    shapeAfter(recipe, shapeOf(facts));
     return null;
   } catch (error) {
     return errorFacts(error);

@@ -6,6 +6,7 @@ import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
+import { speakersOf } from '@/core/pcm/speakers';
 import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
 import type { Assignment, Output, PackLine, Sound } from '@/wire';
@@ -96,6 +97,7 @@ function shapedFacts(sound: Sound): CheckedFacts {
     ...facts,
     sampleRateHz: after.rateHz,
     channels: after.channelCount,
+    speakers: speakersOf(after.channelCount, after.speakerMask),
     seconds: after.frames / after.rateHz,
   };
 }

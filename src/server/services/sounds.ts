@@ -3,7 +3,7 @@ import type { RawDescription } from '@/core/formats/raw/reader';
 import { freeSoundName, soundNameFrom } from '@/core/pack/names';
 import { differenceTitle } from '@/core/recipe/difference';
 import { kindOf, parseRecipe, shapeAfter, walkRecipe } from '@/core/recipe/recipe';
-import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
+import { emptyRecipe, shapeOf, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
 import type { JobHandler } from '../jobs/runner';
@@ -169,8 +169,7 @@ export function sourceShape(sound: Sound): Shape {
       'Wait a moment, then try again.',
     );
   }
-  const { sampleRateHz, channels, frames } = sound.facts;
-  return { rateHz: sampleRateHz, channelCount: channels, frames };
+  return shapeOf(sound.facts);
 }
 
 /** Reading a source after it came in. What cannot be read is refused, and its bytes are not kept. */

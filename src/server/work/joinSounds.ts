@@ -1,10 +1,9 @@
-import { openSound } from '@/core/formats/open';
+import { openSound, sourceOf } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { planJoin, type PlannedJoin } from '@/core/join/plan';
 import { joined, type JoinedPart } from '@/core/join/render';
 import { noMarks } from '@/core/marks';
 import { blockFrames, tap } from '@/core/pcm/pcm';
-import type { PcmSource } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { openFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
@@ -50,11 +49,7 @@ function partsOf(task: JoinTask, { placed }: PlannedJoin): JoinedPart[] {
       const file = await openFile(path);
       try {
         const reader = await openSound(file.source);
-        const source: PcmSource = {
-          ...facts.shape,
-          gridBits: reader.pcm().gridBits,
-          from: (startFrame) => reader.pcm(startFrame).blocks,
-        };
+        const source = sourceOf(reader, facts.shape.frames);
         const steps = [...facts.recipe.steps, ...place.steps];
         return { source: await applyRecipe({ version: 1, steps }, source), close: file.close };
       } catch (error) {

@@ -1,4 +1,4 @@
-import { openSound } from '@/core/formats/open';
+import { openSound, sourceOf } from '@/core/formats/open';
 import { LevelMeter } from '@/core/measure/level';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
@@ -21,14 +21,7 @@ const levels = new Remembered<ShapedLevels>({ most: 2_000 });
 /** A stored sound behind its recipe. What its steps have to measure is measured once. */
 export async function openShaped(file: ByteSource, sound: ListenedSound): Promise<PcmSource> {
   const reader = await openSound(file);
-  const { sampleRateHz: rateHz, channels: channelCount, frames } = reader.header;
-  const source: PcmSource = {
-    rateHz,
-    channelCount,
-    frames: sound.frames ?? frames ?? 0,
-    gridBits: reader.pcm().gridBits,
-    from: (startFrame) => reader.pcm(startFrame).blocks,
-  };
+  const source = sourceOf(reader, sound.frames ?? reader.header.frames ?? 0);
   const figure: StepTools['figure'] = async (steps, measure) =>
     (await figures.get(`${sound.sha256} ${steps}`, measure)) as Awaited<ReturnType<typeof measure>>;
   return applyRecipe(sound.recipe ?? emptyRecipe, source, { note: () => undefined, figure });
@@ -77,7 +70,7 @@ export function levelsOf(
     const pyramid = new PyramidBuilder(source.channelCount);
     const level = new LevelMeter(source.channelCount);
     const truePeak = new TruePeakMeter(source.rateHz, source.channelCount);
-    const loudness = new LoudnessMeter(source.rateHz, source.channelCount);
+    const loudness = new LoudnessMeter(source);
     const meters = isThorough ? [pyramid, level, truePeak, loudness] : [pyramid, level];
     for await (const block of patiently(source)) for (const meter of meters) meter.push(block);
     void pyramids.get(keyOf(sound), () => Promise.resolve(pyramid.finish()));

@@ -13,7 +13,13 @@ import { toast } from 'sonner';
 import { withKept } from '@/core/recipe/kept';
 import { kindOf, recipeKey, walkRecipe, type WalkedStep } from '@/core/recipe/recipe';
 import { spanThrough, traceRecipe, type Trace } from '@/core/recipe/trace';
-import { emptyRecipe, type Recipe, type Shape, type Step } from '@/core/recipe/types';
+import {
+  emptyRecipe,
+  shapeOf as statedShape,
+  type Recipe,
+  type Shape,
+  type Step,
+} from '@/core/recipe/types';
 import type { ErrorFacts } from '@/core/errors';
 import type { Sound } from '@/wire';
 import type { Pictured } from '../waveform/tiles';
@@ -107,11 +113,7 @@ export function WorkbenchProvider({ sound, children }: { sound: Sound; children:
 }
 
 export function shapeOf({ facts }: Sound): Shape {
-  return {
-    rateHz: facts?.sampleRateHz ?? 1,
-    channelCount: facts?.channels ?? 1,
-    frames: facts?.frames ?? 1,
-  };
+  return facts ? statedShape(facts) : { rateHz: 1, channelCount: 1, frames: 1 };
 }
 
 function readRecipe(recipe: Recipe, source: Shape) {

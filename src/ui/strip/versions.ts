@@ -1,7 +1,7 @@
 import { briefById } from '@/core/brief';
 import { recipeKey, shapeAfter } from '@/core/recipe/recipe';
 import { traceRecipe } from '@/core/recipe/trace';
-import type { Recipe, Shape } from '@/core/recipe/types';
+import { shapeOf, type Recipe, type Shape } from '@/core/recipe/types';
 import type { PackLine, Sound } from '@/wire';
 import type { Version } from './listening';
 
@@ -22,8 +22,8 @@ export function versionsOf(
   shaping: Shaping = { recipe: sound.recipe, loudness: null },
 ): Version[] {
   if (!sound.facts) return [];
-  const { sampleRateHz: rateHz, channels: channelCount, frames, lufs, rmsDbfs } = sound.facts;
-  const source: Shape = { rateHz, channelCount, frames };
+  const { lufs, rmsDbfs } = sound.facts;
+  const source = shapeOf(sound.facts);
   const versions: Version[] = [
     {
       key: `source-${sound.id}`,
@@ -48,7 +48,7 @@ export function versionsOf(
     for (const output of outputs) {
       const facts = output.verification?.facts;
       if (!facts || !output.upToDate) continue;
-      const scale = shaped ? facts.frames / shaped.frames : facts.frames / frames;
+      const scale = shaped ? facts.frames / shaped.frames : facts.frames / source.frames;
       versions.push({
         key: `output-${output.id}`,
         content: String(output.sha256),

@@ -25,9 +25,9 @@ export const aiffWriter: WriterKind<AiffSettings> = {
   codec: 'pcm',
   extension: 'aiff',
   mimeType: 'audio/aiff',
-  version: 'bijou-aiff-1',
+  version: 'bijou-aiff-2',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
-  carries: { tags: true, loop: true, markers: true },
+  carries: { tags: true, loop: true, markers: true, speakers: false },
   range: '16, 24-bit',
   settings: yup.object({
     bits: yup

@@ -1,4 +1,6 @@
 import type { ByteSource } from '../../bytes/source';
+import type { PcmStream } from '../../pcm/pcm';
+import { isUnusualMask } from '../../pcm/speakers';
 import { ascii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
 import { readVorbisComment } from '../tags/vorbisComment';
@@ -63,6 +65,21 @@ function readStreamInfo(body: Uint8Array, byteOffset: number): StreamInfo {
     ? null
     : [...sum].map((byte) => byte.toString(16).padStart(2, '0')).join('');
   return { rateHz, channels, bits, frames: frames > 0 ? frames : null, md5 };
+}
+
+/** Where FLAC keeps layouts other than the usual ones (RFC 9639, 8.6.2). */
+const MASK_FIELD = 'WAVEFORMATEXTENSIBLE_CHANNEL_MASK';
+
+/** The stated mask; 0 without one. */
+export function speakersOfComments(comments: ReadonlyMap<string, string>): number {
+  const text = comments.get(MASK_FIELD)?.trim() ?? '';
+  return /^0x[0-9a-f]{1,8}$/i.test(text) ? Number(text) : 0;
+}
+
+/** The comment that states a layout; none for the usual one. */
+export function speakerComment({ speakerMask, channelCount }: PcmStream): string[] {
+  if (!isUnusualMask(speakerMask, channelCount)) return [];
+  return [`${MASK_FIELD}=0x${speakerMask.toString(16).toUpperCase().padStart(4, '0')}`];
 }
 
 export function isFlac(head: Uint8Array): boolean {

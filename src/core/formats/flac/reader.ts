@@ -9,7 +9,7 @@ import { loopOfComments, tagsOfComments } from '../tags/vorbisComment';
 import type { OpenedFile, ReaderKind, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { isFrameWithoutRate, RatedFrames } from './frameRate';
-import { isFlac, readFlacHead, type FlacHead } from './metadata';
+import { isFlac, readFlacHead, speakersOfComments, type FlacHead } from './metadata';
 
 /** FLAC (RFC 9639), its MD5 sum checked while reading. */
 export const flacReader: ReaderKind = {
@@ -42,6 +42,7 @@ async function openFlac(source: ByteSource): Promise<OpenedFile> {
       channels: info.channels,
       bitDepth: info.bits,
       frames: info.frames,
+      speakerMask: speakersOfComments(comments),
       tags: tagsOfComments(comments),
       loop: loopOfComments(comments, info.frames),
     },

@@ -9,7 +9,7 @@ import { noSound } from '../problems';
 import { writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { CODED_RATE_HZ, isStatedInFrames, withoutRate } from './frameRate';
-import { STREAMINFO_BYTES } from './metadata';
+import { speakerComment, STREAMINFO_BYTES } from './metadata';
 
 export interface FlacSettings {
   bits: 16 | 24;
@@ -27,7 +27,7 @@ export const flacWriter: WriterKind<FlacSettings> = {
   mimeType: 'audio/flac',
   version: 'libflac-1.3-bijou-2',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
-  carries: { tags: true, loop: true, markers: false },
+  carries: { tags: true, loop: true, markers: false, speakers: true },
   range: '16, 24-bit; level 0 (quick) to 8 (small)',
   settings: yup.object({
     bits: yup
@@ -149,7 +149,7 @@ class FlacFile {
   }
 
   private head(marks: Marks): Uint8Array {
-    const comment = writeVorbisComment(marks);
+    const comment = writeVorbisComment(marks, speakerComment(this.pcm));
     return new ByteWriter()
       .text('fLaC')
       .u8(0)

@@ -31,7 +31,7 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
     channels: [1, 2],
     bitDepths: null,
   },
-  carries: { tags: true, loop: false, markers: false },
+  carries: { tags: true, loop: false, markers: false, speakers: false },
   range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
   settings: yup
     .object({

@@ -32,7 +32,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
     channels: [1, 2],
     bitDepths: null,
   },
-  carries: { tags: true, loop: false, markers: false },
+  carries: { tags: true, loop: false, markers: false, speakers: false },
   range: '16 to 512 kbit/s, by rate and channels',
   settings: yup.object({ kbps: yup.number().integer().min(16).max(512).default(128).required() }),
   refuses({ kbps }, rateHz, channels) {

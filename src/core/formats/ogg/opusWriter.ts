@@ -22,7 +22,7 @@ export const oggOpusWriter: WriterKind<OpusSettings> = {
   extension: 'opus',
   mimeType: 'audio/ogg; codecs=opus',
   version: 'libopus-1.3-ogg-bijou-2',
-  carries: { tags: true, loop: true, markers: false },
+  carries: { tags: true, loop: true, markers: false, speakers: false },
   write: writeOggOpus,
 };
 

@@ -34,7 +34,7 @@ export const oggWriter: WriterKind<VorbisSettings> = {
     channels: [1, 2],
     bitDepths: null,
   },
-  carries: { tags: true, loop: true, markers: false },
+  carries: { tags: true, loop: true, markers: false, speakers: false },
   range: 'quality −1 (small) to 10 (best)',
   settings: yup.object({ quality: yup.number().min(-1).max(10).default(5).required() }),
   describe: ({ quality }) => `quality ${quality}`,

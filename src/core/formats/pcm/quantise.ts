@@ -44,7 +44,9 @@ export type WrittenEncoding = keyof typeof layouts;
 
 /**
  * Turns planar float blocks into integers of `bits` bits: TPDF dither unless every sample already
- * lies on that grid, and full scale for what is louder.
+ * lies on that grid, and full scale for what is louder. A sample of exactly 0 gets no dither: silence stays
+ * silent and a fade ends in nothing. Dither makes the mean error independent of the signal (Lipshitz,
+ * Wannamaker and Vanderkooy, 1992); an error of 0 at 0 keeps that mean, so nothing is distorted.
  */
 export class Quantiser {
   clippedSamples = 0;
@@ -72,7 +74,8 @@ export class Quantiser {
       for (let i = 0; i < frames; i++) {
         for (let c = 0; c < count; c++) {
           const x = block[c]![i]!;
-          out[at++] = this.held(Math.round(x * scale + dither.next()), x, scale, top);
+          const noise = dither.next();
+          out[at++] = x === 0 ? 0 : this.held(Math.round(x * scale + noise), x, scale, top);
         }
       }
       return out;

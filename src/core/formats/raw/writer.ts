@@ -26,7 +26,7 @@ const encoding = yup
 const common = {
   codec: 'pcm',
   legal: { rates: null, channels: [1, 2], bitDepths: [8, 16] },
-  carries: { tags: false, loop: false, markers: false },
+  carries: { tags: false, loop: false, markers: false, speakers: false },
   range: encodings.join(', '),
   describe: ({ encoding }: RawSettings) => encodingNames[encoding],
 };
@@ -45,7 +45,7 @@ export const rawWriter: WriterKind<RawSettings> = {
   container: 'raw',
   extension: 'raw',
   mimeType: 'application/octet-stream',
-  version: 'bijou-raw-1',
+  version: 'bijou-raw-2',
   settings: yup.object({ encoding }),
   write: (pcm, sink, settings) => writeSamples(pcm, settings, (bytes) => sink.write(bytes)),
 };
@@ -74,7 +74,7 @@ export const arrayWriter: WriterKind<ArraySettings> = {
   container: 'c',
   extension: 'h',
   mimeType: 'text/x-c',
-  version: 'bijou-c-1',
+  version: 'bijou-c-2',
   settings: yup.object({
     encoding,
     name: yup

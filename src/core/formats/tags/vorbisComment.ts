@@ -66,14 +66,18 @@ export function loopOfComments(
   return end === null ? null : loopWithin(start, end, frames);
 }
 
-/** A comment block with tags and the loop. */
-export function writeVorbisComment({ tags, loop }: Marks): Uint8Array {
+/** A comment block with tags, the loop, and whatever else a format keeps there as `NAME=text`. */
+export function writeVorbisComment(
+  { tags, loop }: Marks,
+  more: readonly string[] = [],
+): Uint8Array {
   const entries = Object.entries(tags).map(
     ([name, text]) => `${fields[name as TagName][0]}=${text}`,
   );
   if (loop) {
     entries.push(`LOOPSTART=${loop.startFrame}`, `LOOPLENGTH=${loop.endFrame - loop.startFrame}`);
   }
+  entries.push(...more);
   const out = new ByteWriter();
   const put = (text: string) => {
     const bytes = encodeText(text);

@@ -2,7 +2,7 @@ import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks } from '../../marks';
 import type { PcmStream } from '../../pcm/pcm';
-import { speakerMask } from '../../pcm/speakers';
+import { isUnusualMask, usualMask } from '../../pcm/speakers';
 import { ByteWriter } from '../bits';
 import { writeMarks } from './marks';
 
@@ -25,7 +25,7 @@ export class WavFile {
 
   constructor(
     private readonly sink: ByteSink,
-    private readonly pcm: Pick<PcmStream, 'rateHz' | 'channelCount'>,
+    private readonly pcm: Pick<PcmStream, 'rateHz' | 'channelCount' | 'speakerMask'>,
     private readonly layout: WavLayout,
   ) {}
 
@@ -50,8 +50,8 @@ export class WavFile {
 
   private header(frames: number, behindBytes: number): Uint8Array {
     const { tag, bits, blockBytes, bytesPerSecond, framesPerBlock } = this.layout;
-    const { channelCount, rateHz } = this.pcm;
-    const extensible = channelCount > 2;
+    const { channelCount, rateHz, speakerMask } = this.pcm;
+    const extensible = channelCount > 2 || isUnusualMask(speakerMask, channelCount);
     const fmt = new ByteWriter()
       .u16le(extensible ? 0xfffe : tag)
       .u16le(channelCount)
@@ -61,7 +61,7 @@ export class WavFile {
       .u16le(bits);
     if (extensible) {
       // The sub-format is the tag with the fixed rest of Microsoft's identifier behind it.
-      fmt.u16le(22).u16le(bits).u32le(speakerMask(channelCount)).u32le(tag);
+      fmt.u16le(22).u16le(bits).u32le(speakerMask || usualMask(channelCount)).u32le(tag);
       fmt.u32le(0x00100000).u32le(0xaa000080).u32le(0x719b3800);
     } else if (framesPerBlock !== undefined) {
       fmt.u16le(2).u16le(framesPerBlock);

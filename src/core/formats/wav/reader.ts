@@ -1,6 +1,5 @@
 import type { ByteSource } from '../../bytes/source';
 import { BijouError } from '../../errors';
-import { speakersOfMask } from '../../pcm/speakers';
 import { count } from '../../tradeNames';
 import { ascii } from '../bits';
 import { sampleKinds, statedBits, type SampleKind } from '../pcm/samples';
@@ -111,7 +110,7 @@ function headerOf(
     channels: fmt.channels,
     bitDepth,
     frames,
-    speakers: speakersOfMask(fmt.speakerMask, fmt.channels),
+    speakerMask: fmt.speakerMask,
     otherRates: otherRatesOf(chunks),
     ...marksOf(others, frames),
   };

@@ -18,7 +18,7 @@ const container = {
   extension: 'wav',
   mimeType: 'audio/wav',
   format: 'wav',
-  carries: { tags: true, loop: true, markers: true },
+  carries: { tags: true, loop: true, markers: true, speakers: true },
 };
 
 export const wavWriter: WriterKind<WavSettings> = {
@@ -26,7 +26,7 @@ export const wavWriter: WriterKind<WavSettings> = {
   id: 'wav',
   name: 'WAV',
   codec: 'pcm',
-  version: 'bijou-wav-2',
+  version: 'bijou-wav-3',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [8, 16, 24, 32] },
   range: '8-bit unsigned, 16, 24, 32-bit float',
   settings: yup.object({
@@ -79,7 +79,8 @@ export const imaWriter: WriterKind<object> = {
   id: 'wav-ima-adpcm',
   name: 'WAV with IMA ADPCM',
   codec: 'ima-adpcm',
-  version: 'bijou-ima-1',
+  carries: { ...container.carries, speakers: false },
+  version: 'bijou-ima-2',
   legal: { rates: null, channels: [1, 2], bitDepths: null },
   range: '4 bits a sample',
   settings: yup.object({}),
@@ -95,7 +96,9 @@ async function writeIma(
 ): Promise<WriteResult> {
   const encoder = new ImaEncoder(pcm.rateHz, pcm.channelCount);
   const { blockBytes, framesPerBlock } = encoder;
-  const file = new WavFile(sink, pcm, {
+  // Speakers are stated for plain samples only.
+  const { rateHz, channelCount } = pcm;
+  const file = new WavFile(sink, { rateHz, channelCount }, {
     tag: 0x11,
     bits: 4,
     blockBytes,

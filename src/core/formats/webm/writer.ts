@@ -16,7 +16,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
   version: 'libopus-1.3-webm-bijou-3',
-  carries: { tags: true, loop: false, markers: false },
+  carries: { tags: true, loop: false, markers: false, speakers: false },
   write: writeWebm,
 };
 

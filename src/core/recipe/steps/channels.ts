@@ -5,6 +5,7 @@ import {
   monoMatrix,
   stereoMatrix,
   swapMatrix,
+  type Layout,
   type Matrix,
 } from '../../dsp/channels';
 import { layoutName } from '../../tradeNames';
@@ -14,12 +15,12 @@ import type { StepKind } from '../types';
 const modes = {
   left: {
     label: 'Keep left',
-    matrix: (count) => keepMatrix(count, 0),
+    matrix: ({ channelCount }) => keepMatrix(channelCount, 0),
     sentence: () => 'keep the left channel',
   },
   right: {
     label: 'Keep right',
-    matrix: (count) => keepMatrix(count, 1),
+    matrix: ({ channelCount }) => keepMatrix(channelCount, 1),
     sentence: () => 'keep the right channel',
   },
   mix: {
@@ -30,25 +31,25 @@ const modes = {
   },
   stereo: {
     label: 'To stereo',
-    matrix: (count) => (count === 2 ? null : stereoMatrix(count)),
+    matrix: (layout) => (layout.channelCount === 2 ? null : stereoMatrix(layout)),
     sentence: (count) =>
       count > 2 ? `mix ${layoutName(count)} down to stereo` : 'copy mono to both channels',
   },
   swap: {
     label: 'Exchange left and right',
-    matrix: swapMatrix,
+    matrix: ({ channelCount }) => swapMatrix(channelCount),
     sentence: () => 'exchange left and right',
   },
   keep: {
     label: 'Keep one channel by its number',
-    matrix: (count, channel) => keepMatrix(count, channel - 1),
+    matrix: ({ channelCount }, channel) => keepMatrix(channelCount, channel - 1),
     sentence: (_, channel) => `keep channel ${channel}`,
   },
 } satisfies Record<
   string,
   {
     /** null leaves everything as it is. */
-    matrix(count: number, channel: number): Matrix | null;
+    matrix(layout: Layout, channel: number): Matrix | null;
     sentence(count: number, channel: number): string;
     /** In a list of choices. */
     label: string;
@@ -96,18 +97,21 @@ export const channels: StepKind<ChannelsParams> = {
   }),
   describe: ({ mode, channel = 1 }, { channelCount }) =>
     modes[mode].sentence(channelCount, channel),
-  shape: (before, params) => ({
-    ...before,
-    channelCount: matrixOf(params, before.channelCount)?.length ?? before.channelCount,
-  }),
+  shape(before, params) {
+    const matrix = matrixOf(params, before);
+    if (!matrix) return before;
+    const { rateHz, frames } = before;
+    return { rateHz, frames, channelCount: matrix.length };
+  },
   apply(source, params) {
-    const matrix = matrixOf(params, source.channelCount);
+    const matrix = matrixOf(params, source);
     return matrix ? mixChannels(source, matrix) : source;
   },
 };
 
-function matrixOf({ mode, channel = 1 }: ChannelsParams, channelCount: number): Matrix | null {
+function matrixOf({ mode, channel = 1 }: ChannelsParams, layout: Layout): Matrix | null {
   // Left, right or mix of a mono sound is that sound.
-  if (channelCount === 1 && mode !== 'stereo' && mode !== 'keep' && mode !== 'swap') return null;
-  return modes[mode].matrix(channelCount, channel);
+  const isMono = layout.channelCount === 1;
+  if (isMono && mode !== 'stereo' && mode !== 'keep' && mode !== 'swap') return null;
+  return modes[mode].matrix(layout, channel);
 }

@@ -2,6 +2,7 @@
 
 import { useState } from 'react';
 import { describeRecipe } from '@/core/recipe/recipe';
+import { shapeOf } from '@/core/recipe/types';
 import type { ListedWorry, Sound } from '@/wire';
 import { plural } from '../../shared/format';
 import { useEdits, type WorryAnswer } from '../../shared/useEdits';
@@ -122,7 +123,6 @@ export function WorryPanel({
 /** What the cure does, as the recipe will say it. */
 function cureText({ sound, worry }: Worried): string {
   if (!sound.facts) return '';
-  const { sampleRateHz: rateHz, channels: channelCount, frames } = sound.facts;
   const recipe = { version: 1 as const, steps: [...worry.cure] };
-  return describeRecipe(recipe, { rateHz, channelCount, frames }).join(', ');
+  return describeRecipe(recipe, shapeOf(sound.facts)).join(', ');
 }
