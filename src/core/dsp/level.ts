@@ -1,4 +1,3 @@
-import type { PcmStream } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 
 /** Frames from `start` up to, not including, `end`. */
@@ -61,28 +60,4 @@ export function invertPolarity(source: PcmSource): PcmSource {
     for (let i = 0; i < samples.length; i++) samples[i] = -samples[i]!;
   };
   return changed(source, everywhere, turn, source.gridBits);
-}
-
-/** Takes each channel's own constant offset out. */
-export function removeOffset(source: PcmSource, offsets: readonly number[]): PcmSource {
-  if (offsets.every((offset) => offset === 0)) return source;
-  return changed(source, everywhere, (samples, channel) => {
-    const offset = offsets[channel] ?? 0;
-    for (let i = 0; i < samples.length; i++) samples[i]! -= offset;
-  });
-}
-
-/** Mean of each channel. */
-export async function measureOffsets(pcm: PcmStream): Promise<number[]> {
-  const sums = new Array<number>(pcm.channelCount).fill(0);
-  let frames = 0;
-  for await (const block of pcm.blocks) {
-    block.forEach((channel, c) => {
-      let sum = 0;
-      for (let i = 0; i < channel.length; i++) sum += channel[i]!;
-      sums[c]! += sum;
-    });
-    frames += block[0]?.length ?? 0;
-  }
-  return sums.map((sum) => (frames > 0 ? sum / frames : 0));
 }

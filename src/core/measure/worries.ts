@@ -1,3 +1,4 @@
+import { LEAST_OFFSET_SECONDS } from '../dsp/offset';
 import { readers } from '../formats';
 import type { Step } from '../recipe/types';
 import { formatTime } from '../time';
@@ -163,8 +164,8 @@ const kinds: readonly WorryKind[] = [
   {
     code: 'dc-offset',
     name: 'DC offset',
-    find: ({ dcOffset, peakDbfs }) =>
-      Math.abs(dcOffset) > 0.005 && peakDbfs !== null
+    find: ({ dcOffset, peakDbfs, seconds }) =>
+      Math.abs(dcOffset) > 0.005 && peakDbfs !== null && seconds >= LEAST_OFFSET_SECONDS
         ? {
             sentence: `It lies off the middle by ${plainNumber(dcOffset * 100, 2)} % (DC offset), which costs level and clicks at edges.`,
             cure: [step('offset')],
