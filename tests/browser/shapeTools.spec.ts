@@ -165,6 +165,10 @@ test('repair: clicks are found, named and heard before and after; a wrong rate i
   });
   await openShape(page, project, ids[0]!);
   await addStep(page, 'declick');
+  // Nothing is changed before one has seen what it would be.
+  await expect(steps(page).first()).toContainText('2 clicks found, and left as they are');
+  await expect(page.getByRole('checkbox', { name: 'Step 1 is on' })).not.toBeChecked();
+  await page.getByRole('button', { name: 'Mend these 2 clicks' }).click();
   await expect(steps(page).first()).toContainText('2 clicks found and mended');
   await expect(steps(page).first()).toContainText('0:00.625');
   await steps(page).first().getByRole('button', { name: 'After' }).first().click();

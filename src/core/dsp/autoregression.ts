@@ -57,7 +57,7 @@ export function interpolate(
   for (let lag = 0; lag <= order; lag++) {
     for (let k = 0; k + lag <= order; k++) b[lag]! += filter[k]! * filter[k + lag]!;
   }
-  const at = (lag: number) => (Math.abs(lag) <= order ? b[Math.abs(lag)]! : 0);
+  const at = (lag: number) => b[lag < 0 ? -lag : lag] ?? 0;
   const rows = Array.from({ length: count }, (_, i) => {
     const row = new Float64Array(count + 1);
     for (let j = 0; j < count; j++) row[j] = at(i - j);

@@ -71,6 +71,8 @@ export interface StepKind<Params extends object = Record<string, unknown>, Figur
   hint: string;
   params: ObjectSchema<Params>;
   fields: readonly StepField[];
+  /** A new step begins switched off, so that people see what it would change before it does. */
+  beginsOff?: true;
   /** What a new step of this kind begins with. */
   defaults(before: Shape): Params;
   /** What this step does, in one line for people. */

@@ -188,6 +188,6 @@ function keepInside(frames: number): void {
 
 /** A new step of a kind with what it begins with. */
 export function newStep(kind: string, before: Shape, params: Step['params'] = {}): Step {
-  const defaults = kindOf({ kind, on: true, params: {} })?.defaults(before) ?? {};
-  return { kind, on: true, params: { ...defaults, ...params } };
+  const found = kindOf({ kind, on: true, params: {} });
+  return { kind, on: !found?.beginsOff, params: { ...found?.defaults(before), ...params } };
 }

@@ -15,7 +15,8 @@ export const declick: StepKind<DeclickParams, Click[]> = {
   kind: 'declick',
   name: 'Declick',
   purpose: 'repair',
-  hint: 'finds single clicks and mends each from what is around it',
+  hint: 'finds single clicks and shows them; each is mended from what is around it',
+  beginsOff: true,
   params: yup.object({ threshold: yup.number().min(4).max(100) }),
   fields: [
     {
@@ -31,7 +32,7 @@ export const declick: StepKind<DeclickParams, Click[]> = {
   describe: () => 'find clicks and mend them',
   shape: (before) => before,
   measure: (pcm, { threshold = declickDefaults.threshold }) =>
-    findClicks(pcm, { ...declickDefaults, threshold }),
+    findClicks(pcm, { threshold }),
   apply(source, _, { figure: clicks, tools }) {
     if (clicks.length > 0) {
       const named = clicks

@@ -92,7 +92,7 @@ export function StepCard({
           <StepForm kind={kind} step={step} before={before} onChange={onChange} />
         </div>
       )}
-      {kind && of.sound && step.on && !problem && (
+      {kind && of.sound && (step.on || kind.beginsOff) && !problem && (
         <div className="ml-10">
           <StepExtras of={of} walked={walked} at={id - 1} onChange={onChange} isOpen={isOpen} />
         </div>

@@ -1,7 +1,7 @@
 import { Headphones } from 'lucide-react';
 import { useMemo } from 'react';
 import type { WalkedStep } from '@/core/recipe/recipe';
-import type { Step } from '@/core/recipe/types';
+import type { Recipe, Step } from '@/core/recipe/types';
 import type { ClickPlace, Sound } from '@/wire';
 import { decibels, formatTime, number, plural } from '../../shared/format';
 import { useAnswer } from '../ask';
@@ -58,12 +58,18 @@ function Hear({
       className="btn btn-paper btn-xs"
       title={`Hear the sound ${when} this step`}
       onClick={() =>
-        hearSteps(sound, firstSteps(of.recipe, steps), steps, `${when} step ${at + 1}`, place)
+        hearSteps(sound, upTo(of.recipe, steps), steps, `${when} step ${at + 1}`, place)
       }
     >
       <Headphones size={12} aria-hidden /> {when === 'before' ? 'Before' : 'After'}
     </button>
   );
+}
+
+/** The first steps, the last of them switched on: what it would do, whether it does it or not. */
+function upTo(recipe: Recipe, count: number): Recipe {
+  const steps = firstSteps(recipe, count).steps;
+  return { ...recipe, steps: steps.map((step, i) => (i === count - 1 ? { ...step, on: true } : step)) };
 }
 
 /** Whether the channels can be mixed without cancelling each other. */
@@ -86,11 +92,12 @@ function Correlation({ of, at, walked, sound }: Props & { sound: Sound }) {
 
 const SHOWN_CLICKS = 6;
 
-/** What was found, each to be heard before and after. */
+/** What was found, each to be heard before and after; mended once somebody has agreed. */
 function Clicks(props: Props & { sound: Sound }) {
-  const { of, at, sound, walked } = props;
+  const { of, at, sound, walked, onChange } = props;
+  const { step } = walked;
   const asked = useMemo(
-    () => ({ sound, recipe: firstSteps(of.recipe, at + 1) }),
+    () => ({ sound, recipe: upTo(of.recipe, at + 1) }),
     [sound, of.recipe, at],
   );
   const { data, problem } = useAnswer<ClickPlace[]>(asked, 'clicks', {});
@@ -99,7 +106,9 @@ function Clicks(props: Props & { sound: Sound }) {
   if (data.length === 0) return <p className="text-soft text-xs">No clicks were found.</p>;
   return (
     <div className="text-xs">
-      <p>{plural(data.length, 'click')} found and mended:</p>
+      <p>
+        {plural(data.length, 'click')} found{step.on ? ' and mended:' : ', and left as they are:'}
+      </p>
       <ul>
         {data.slice(0, SHOWN_CLICKS).map(({ startFrame, channel, frames }) => (
           <li key={`${channel} ${startFrame}`} className="mt-0.5 flex items-center gap-1.5">
@@ -111,6 +120,14 @@ function Clicks(props: Props & { sound: Sound }) {
       </ul>
       {data.length > SHOWN_CLICKS && (
         <p className="text-soft">and {data.length - SHOWN_CLICKS} more</p>
+      )}
+      {!step.on && (
+        <button
+          className="btn btn-primary btn-xs mt-1"
+          onClick={() => onChange({ ...step, on: true })}
+        >
+          Mend {data.length === 1 ? 'this click' : `these ${data.length} clicks`}
+        </button>
       )}
     </div>
   );

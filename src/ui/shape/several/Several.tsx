@@ -129,7 +129,8 @@ function unableText(count: number): string {
 
 function added(recipe: Recipe, kind: string, model: Shape): Recipe {
   const before = walkRecipe(recipe, model).at(-1)?.after ?? model;
-  return { ...recipe, steps: [...recipe.steps, newStep(kind, before)] };
+  // Many sounds have a preview of their own.
+  return { ...recipe, steps: [...recipe.steps, { ...newStep(kind, before), on: true }] };
 }
 
 function listOf(recipe: Recipe, source: Shape, save: (recipe: Recipe) => void): RecipeOf {
