@@ -21,22 +21,23 @@ export async function* packetsOf(
 ): AsyncGenerator<Uint8Array> {
   let count = 0;
   try {
-    for await (const packet of hasPackets(tables)
+    for await (const packet of packetsIn(tables) > 0
       ? placedPackets(source, tables)
       : fragmentPackets(track)) {
       count++;
       yield packet;
     }
   } catch (error) {
-    if (!(error instanceof Missing) && hasPackets(tables)) throw error;
+    if (!(error instanceof Missing) && packetsIn(tables) > 0) throw error;
     warnings.push(truncated(`only the first ${count} packets of its sound are there`));
   }
 }
 
 class Missing extends Error {}
 
-function hasPackets({ stsz }: Tables): boolean {
-  return stsz !== undefined && stsz.length >= 12 && viewOf(stsz).getUint32(8) > 0;
+/** Packets that the tables list; 0 for files in fragments. */
+export function packetsIn({ stsz }: Tables): number {
+  return stsz && stsz.length >= 12 ? viewOf(stsz).getUint32(8) : 0;
 }
 
 async function* fragmentPackets(track: InputAudioTrack): AsyncGenerator<Uint8Array> {

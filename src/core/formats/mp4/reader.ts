@@ -17,7 +17,7 @@ import { damagedHeader, damagedSound, noSound, truncated, unknownCodec } from '.
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { readIndex, type Mp4Index } from './boxes';
-import { packetsOf } from './packets';
+import { packetsIn, packetsOf } from './packets';
 
 /** MP4 and its kin; the sound of a video file counts too. */
 export const mp4Reader: ReaderKind = {
@@ -131,7 +131,9 @@ async function openAac(file: Mp4File): Promise<OpenedFile> {
   const format = await aacFormat(description, core, trial);
   if (!format) throw damagedSound('M4A');
   const { mediaStart, frames } = spanOf(file, format.rateHz);
-  const priming = index.window ? mediaStart : PACKET_FRAMES * (format.isHe ? 2 : 1);
+  const perPacket = PACKET_FRAMES * (format.isHe ? 2 : 1);
+  const priming = index.window ? mediaStart : perPacket;
+  const packed = packetsIn(index.tables) * perPacket;
   const header: StatedHeader = {
     container: 'mp4',
     codec: format.isHe ? 'he-aac' : 'aac',
@@ -140,7 +142,10 @@ async function openAac(file: Mp4File): Promise<OpenedFile> {
     bitDepth: null,
     frames,
     tags: index.tags,
-    addedFrames: { head: priming, tail: 0 },
+    addedFrames: {
+      head: priming,
+      tail: frames === null ? 0 : Math.max(0, packed - priming - frames),
+    },
   };
   return {
     header,

@@ -6,7 +6,7 @@ import { noSound, truncated } from '../problems';
 import { loopOfComments, readVorbisComment, tagsOfComments } from '../tags/vorbisComment';
 import type { OpenedFile, StatedHeader, Warning } from '../types';
 import { oggPackets } from './packets';
-import { readEnd } from './page';
+import { MOST_PAGE_BYTES, readEnd } from './page';
 
 /** Where the comments begin in the second packet: behind `OpusTags`. */
 const COMMENT_AT = 8;
@@ -36,7 +36,10 @@ export async function openOggOpus(
     frames,
     tags: tagsOfComments(comments),
     loop: loopOfComments(comments, frames),
-    addedFrames: { head: head.preSkip, tail: 0 },
+    addedFrames: {
+      head: head.preSkip,
+      tail: end.complete ? await framesBehind(source, serial, head.streamCount, start) : 0,
+    },
   };
   async function* packets(): AsyncGenerator<Uint8Array> {
     let count = 0;
@@ -53,6 +56,30 @@ export async function openOggOpus(
       blocks: decodeOpus(packets(), head, warnings, { startFrame, frames }),
     }),
   };
+}
+
+/** Some pages at the end of a file. */
+const END_BYTES = 4 * MOST_PAGE_BYTES;
+
+/** Frames that the last packets hold beyond the end that the last page states. */
+async function framesBehind(
+  source: ByteSource,
+  serial: number,
+  streamCount: number,
+  start: number,
+): Promise<number> {
+  const fromByte = Math.max(0, source.size - END_BYTES);
+  // In the middle of a file the position is known from the first page that states one.
+  let position = fromByte === 0 ? start : NaN;
+  let headers = fromByte === 0 ? 2 : 0;
+  for await (const { data, granule, isLast } of oggPackets(source, serial, fromByte)) {
+    if (headers-- > 0) continue;
+    position += packetFrames(data, streamCount) ?? 0;
+    if (granule === null || granule < 0n) continue;
+    if (isLast) return Math.max(0, position - Number(granule)) || 0;
+    position = Number(granule);
+  }
+  return 0;
 }
 
 /** Comments, and the position at which a stream that was cut out of a longer one begins. */

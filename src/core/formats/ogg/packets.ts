@@ -12,13 +12,14 @@ export interface OggPacket {
 /** A packet is never larger; what claims to be is damage. */
 const MOST_PACKET_BYTES = 1 << 22;
 
-/** The pages of one stream, found again behind damage. */
+/** The pages of one stream from a byte on, found again behind damage. */
 async function* pagesOf(
   source: ByteSource,
   serial: number,
+  fromByte: number,
 ): AsyncGenerator<{ page: OggPage; payload: Uint8Array; afterGap: boolean }> {
-  let afterGap = false;
-  for (let at = 0; at < source.size;) {
+  let afterGap = fromByte > 0;
+  for (let at = fromByte; at < source.size;) {
     const bytes = await source.read(at, MOST_PAGE_BYTES * 4);
     let used = 0;
     while (used + 27 <= bytes.length) {
@@ -42,12 +43,16 @@ async function* pagesOf(
   }
 }
 
-/** The packets of the stream `serial`. A packet that lost a part is left out. */
-export async function* oggPackets(source: ByteSource, serial: number): AsyncGenerator<OggPacket> {
+/** The packets of the stream `serial` from a byte on. A packet that lost a part is left out. */
+export async function* oggPackets(
+  source: ByteSource,
+  serial: number,
+  fromByte = 0,
+): AsyncGenerator<OggPacket> {
   let open: Uint8Array[] = [];
   let openBytes = 0;
   let isBroken = false;
-  for await (const { page, payload, afterGap } of pagesOf(source, serial)) {
+  for await (const { page, payload, afterGap } of pagesOf(source, serial, fromByte)) {
     if (!page.isContinued || afterGap) {
       open = [];
       openBytes = 0;

@@ -254,13 +254,22 @@ export class ImaEncoder {
   }
 }
 
-/** Fills a shorter last block with silence's nearest kin: its own last frame. */
+/** Over so many frames the filling of a last block goes to silence. */
+const FADE_FRAMES = 64;
+
+/**
+ * Fills a shorter last block up. Only the `fact` chunk says that the filling is no sound, and not every player
+ * looks there: from the last frame it goes quickly and smoothly to silence.
+ */
 export function filledUp(block: Block, frames: number): Block {
   const have = blockFrames(block);
   return block.map((channel) => {
     const whole = new Float32Array(frames);
     whole.set(channel);
-    whole.fill(channel[have - 1] ?? 0, have);
+    const last = channel[have - 1] ?? 0;
+    for (let i = 0; i < FADE_FRAMES && have + i < frames; i++) {
+      whole[have + i] = last * Math.cos((Math.PI / 2) * ((i + 1) / FADE_FRAMES)) ** 2;
+    }
     return whole;
   });
 }

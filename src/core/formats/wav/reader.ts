@@ -81,7 +81,10 @@ function openIma(source: ByteSource, chunks: WavChunks): OpenedFile {
   const isCut = statedBytes !== null && statedBytes > dataBytes;
   const promised = isCut ? Math.ceil(statedBytes / fmt.blockAlign) * perBlock : frames;
   return {
-    header: headerOf(chunks, 'ima-adpcm', 4, frames),
+    header: {
+      ...headerOf(chunks, 'ima-adpcm', 4, frames),
+      addedFrames: { head: 0, tail: there - frames },
+    },
     warnings: lengthWarnings(statedBytes === null ? null : Math.max(promised, fact), frames),
     pcm: (startFrame = 0) =>
       imaPcm(source, {
