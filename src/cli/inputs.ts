@@ -10,7 +10,7 @@ export const STANDARD = '-';
 
 /** Opens a file, or what comes through standard input, within the limit on size. */
 export async function withInput<T>(
-  file: string,
+  file: string | Buffer,
   use: (source: ByteSource) => Promise<T>,
 ): Promise<T> {
   const limited = (source: ByteSource) => {

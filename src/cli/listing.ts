@@ -1,12 +1,15 @@
-import { lstat, open, readdir, stat } from 'node:fs/promises';
-import { join } from 'node:path';
+import { open, readdir, stat } from 'node:fs/promises';
 import { leftOutByName, splitPath } from '@/core/collect/arrivals';
+import { decodeText } from '@/core/formats/bits';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
-import { say } from './report';
+import { say } from './output';
 
 /** A file to look at, with the folder that was named and its place in it. */
 export interface ListedFile {
+  /** For people: file systems hold names that are no text. */
   path: string;
+  /** What the file system calls it. */
+  place: string | Buffer;
   /** Folders between the one that was named and the file; "" for a file that was named itself. */
   folder: string;
 }
@@ -22,25 +25,20 @@ export async function listFiles(named: readonly string[]): Promise<ListedFile[]>
         (found) => found.isDirectory(),
         () => false,
       );
-      return isFolder ? soundsBelow(path) : [{ path, folder: '' }];
+      return isFolder ? soundsBelow(path) : [{ path, place: path, folder: '' }];
     }),
   );
   return lists.flat();
 }
 
 async function soundsBelow(root: string): Promise<ListedFile[]> {
-  const inside = (await readdir(root, { recursive: true })).sort((a, b) =>
-    a.localeCompare(b, 'en', { numeric: true }),
-  );
   const found: ListedFile[] = [];
   let left = 0;
-  for (const name of inside) {
-    const path = join(root, name);
-    const entry = await lstat(path);
-    if (entry.isDirectory()) continue;
+  const at = Buffer.from(root.endsWith('/') ? root : `${root}/`);
+  for await (const { name, place } of filesBelow(at, () => left++)) {
     const plain = name.split('\\').join('/');
-    if (entry.isFile() && leftOutByName(plain) === null && (await isSound(path))) {
-      found.push({ path, folder: splitPath(plain).folder });
+    if (place && leftOutByName(plain) === null && (await isSound(place, name))) {
+      found.push({ path: `${at}${name}`, place, folder: splitPath(plain).folder });
     } else {
       left++;
     }
@@ -48,15 +46,38 @@ async function soundsBelow(root: string): Promise<ListedFile[]> {
   if (left > 0) {
     say(`${root}: ${left} ${left === 1 ? 'file' : 'files'} left out: hidden, linked, or no sound.`);
   }
-  return found;
+  return found.sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
 }
 
-async function isSound(path: string): Promise<boolean> {
-  const file = await open(path, 'r');
+/** Everything below a folder: names below it for people, and the places of plain files. */
+async function* filesBelow(
+  folder: Buffer,
+  unreadable: () => void,
+  prefix = '',
+): AsyncGenerator<{ name: string; place: Buffer | null }> {
+  const entries = await readdir(folder, { withFileTypes: true, encoding: 'buffer' }).catch(() => {
+    unreadable();
+    return [];
+  });
+  for (const entry of entries) {
+    const name = prefix + decodeText(entry.name);
+    const place = Buffer.concat([folder, entry.name]);
+    if (entry.isDirectory()) {
+      yield* filesBelow(Buffer.concat([place, Buffer.from('/')]), unreadable, `${name}/`);
+    } else {
+      yield { name, place: entry.isFile() ? place : null };
+    }
+  }
+}
+
+/** What cannot be opened is listed by its name, and said when its turn comes. */
+async function isSound(place: Buffer, name: string): Promise<boolean> {
+  const head = new Uint8Array(HEAD_BYTES);
+  const file = await open(place, 'r').catch(() => null);
+  if (!file) return isMeantAsSound(head.subarray(0, 0), name);
   try {
-    const head = new Uint8Array(HEAD_BYTES);
     const { bytesRead } = await file.read(head, 0, HEAD_BYTES, 0);
-    return isMeantAsSound(head.subarray(0, bytesRead), path);
+    return isMeantAsSound(head.subarray(0, bytesRead), name);
   } finally {
     await file.close();
   }

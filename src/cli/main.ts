@@ -4,12 +4,11 @@ import { addCheck } from './commands/check';
 import { addConvert } from './commands/convert';
 import { addFormats } from './commands/formats';
 import { addProbe } from './commands/probe';
-import { say, STATUS } from './report';
+import { OutputClosed, OutputFault, say } from './output';
+import { STATUS } from './report';
 
 /** Runs the command line and answers the exit status. `args` are those behind the program's name. */
 export async function main(args: readonly string[]): Promise<number> {
-  // Whoever reads our lines may have seen enough, as `head` does.
-  process.stdout.on('error', () => process.exit(STATUS.done));
   let status: number = STATUS.done;
   const finished = (value: number) => {
     status = value;
@@ -32,6 +31,11 @@ export async function main(args: readonly string[]): Promise<number> {
   } catch (error) {
     if (error instanceof CommanderError)
       return error.exitCode === 0 ? STATUS.done : STATUS.wrongCall;
+    if (error instanceof OutputClosed) return STATUS.done;
+    if (error instanceof OutputFault) {
+      say(`${error.message} ${error.hint}`);
+      return STATUS.someFailed;
+    }
     if (error instanceof BijouError) {
       say(`${error.message} ${error.hint}`);
       return STATUS.wrongCall;

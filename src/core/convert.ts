@@ -4,7 +4,7 @@ import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
 import { checkedSettings, lostMarks, writerById, writeSound } from './formats/write';
-import type { Marks, Tags } from './marks';
+import { tidyTags, type Marks, type Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { blockFrames } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
@@ -16,7 +16,7 @@ export interface Conversion {
   recipe: Recipe;
   writer: string;
   settings: object;
-  /** Tags that replace the source's; `keepTags` false drops those of the source. */
+  /** Tags that replace the source's, an empty one clears it; `keepTags` false drops those of the source. */
   tags?: Tags | undefined;
   keepTags?: boolean | undefined;
 }
@@ -82,6 +82,7 @@ export async function convert(
       sink,
       marks,
     );
+    if (header.loop && !marks.loop) notes.push(loopCut());
     const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
     if (clippedSamples > 0) {
@@ -99,11 +100,18 @@ export async function convert(
   }
 }
 
+function loopCut(): Warning {
+  return {
+    code: 'not-kept',
+    message: 'The loop is gone: the steps cut away one of its ends.',
+  };
+}
+
 /** Tags as asked for, loop and markers as the recipe moves them. */
 function marksFor(conversion: Conversion, before: Shape, header: Marks): Marks {
   const { tags, loop, markers } = header;
   const kept = conversion.keepTags === false ? {} : tags;
-  const wanted = { tags: { ...kept, ...conversion.tags }, loop, markers };
+  const wanted = { tags: tidyTags({ ...kept, ...conversion.tags }), loop, markers };
   return marksAfter(conversion.recipe, before, wanted);
 }
 

@@ -38,10 +38,9 @@ const clean: Record<string, Float32Array> = {
     (i) => 0.8 * Math.exp(-i / 4_000) * Math.cos(0.02 * i),
     RATE / 3,
   ),
-  'kick over a pad': hits(
-    (i) => 0.6 * Math.exp(-i / 4_000) * Math.cos(0.02 * i),
-    RATE / 3,
-  ).map((x, i) => x + pad(i)),
+  'kick over a pad': hits((i) => 0.6 * Math.exp(-i / 4_000) * Math.cos(0.02 * i), RATE / 3).map(
+    (x, i) => x + pad(i),
+  ),
   snare: hits((i) => 0.6 * Math.exp(-i / 2_500) * rumble[i]! + 0.2 * Math.sin(i * 0.03), RATE / 3),
   hat: hits((i) => 0.5 * Math.exp(-i / 300) * rumble[i]!, RATE / 8),
   block: hits((i) => 0.7 * Math.exp(-i / 400) * Math.sin(i * 0.35), RATE / 4),

@@ -203,7 +203,10 @@ describe('channels', () => {
     expect(mono[2]! / mono[0]!).toBeCloseTo(Math.SQRT2, 9);
     expect(mono[4]! / mono[0]!).toBeCloseTo(Math.SQRT1_2, 9);
     for (let count = 1; count <= 8; count++) {
-      for (const row of [...stereoMatrix({ channelCount: count }), ...monoMatrix({ channelCount: count })]) {
+      for (const row of [
+        ...stereoMatrix({ channelCount: count }),
+        ...monoMatrix({ channelCount: count }),
+      ]) {
         expect(row.reduce((sum, gain) => sum + gain, 0)).toBeLessThanOrEqual(1 + 1e-12);
       }
     }

@@ -1,4 +1,4 @@
-import { access, mkdir, mkdtemp, realpath, rm } from 'node:fs/promises';
+import { lstat, mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import type { Command } from 'commander';
@@ -16,7 +16,9 @@ import {
   writeTemporary,
 } from '@/server/files/bytes';
 import { STANDARD, withInput } from '../inputs';
-import { eachFile, factsJson } from '../report';
+import { makeOutFolder } from '../outFolder';
+import { pour } from '../output';
+import { eachFile, factsJson, refuseAll } from '../report';
 import {
   planOf,
   tagOptions,
@@ -80,9 +82,16 @@ export function addConvert(program: Command, done: (status: number) => void): vo
           'Give one file, without --json and without splitting, or name a folder with --out.',
         );
       }
-      if (!toStandard) await mkdir(options.out, { recursive: true });
-      const names = new Names(options, writerById(target.writer).extension);
       const report = { json: options.json ?? false, toErrors: toStandard };
+      try {
+        if (!toStandard) await makeOutFolder(options.out);
+      } catch (error) {
+        if (!(error instanceof BijouError)) throw error;
+        done(await refuseAll(files, report.json, error));
+        return;
+      }
+      const sources = await Identities.of(files);
+      const names = new Names(options, writerById(target.writer).extension, sources);
       const status = await eachFile(files, report, (file) =>
         withInput(file, (source) => convertFile(file, source, names, target, plan)),
       );
@@ -95,10 +104,13 @@ type Target = Omit<Conversion, 'recipe'>;
 /** Names of the results of one call. */
 class Names {
   private readonly taken = new Set<string>();
+  private readonly written = new Identities();
 
   constructor(
     readonly options: ConvertOptions,
     private readonly extension: string,
+    /** What the call reads, now or later. */
+    private readonly sources: Identities,
   ) {}
 
   async output(file: string, mark: string): Promise<string> {
@@ -108,14 +120,17 @@ class Names {
     // A suffix is part of a name, never a way to another folder.
     const output = join(out, `${base}${mark}${suffix.replace(/[/\\]/g, '-')}.${this.extension}`);
     const place = resolve(output);
-    if (await isSameFile(file, place)) {
+    if (await this.sources.has(place)) {
+      const isOwn = await (await Identities.of([file])).has(place);
       throw new BijouError(
         'not-allowed',
-        'The result would replace its own source.',
+        isOwn
+          ? 'The result would replace its own source.'
+          : `The result would replace "${output}", another source of this call.`,
         'Choose another folder with --out, or a --suffix.',
       );
     }
-    if (this.taken.has(place)) {
+    if (this.taken.has(place) || (await this.written.has(place))) {
       throw new BijouError(
         'already-there',
         `Another file of this call is already written to "${output}".`,
@@ -126,18 +141,44 @@ class Names {
     this.taken.add(place);
     return output;
   }
+
+  /** Remembers what a result became on the disk: other names may lead to it. */
+  async wrote(output: string): Promise<void> {
+    await this.written.add(output);
+  }
+}
+
+/** Files by what they are on the disk, whatever path, link or case of letters leads to them. */
+class Identities {
+  private readonly known = new Set<string>();
+
+  static async of(paths: readonly string[]): Promise<Identities> {
+    const found = new Identities();
+    for (const path of paths) if (path !== STANDARD) await found.add(path);
+    return found;
+  }
+
+  async add(path: string): Promise<void> {
+    const identity = await identityOf(path);
+    if (identity) this.known.add(identity);
+  }
+
+  async has(path: string): Promise<boolean> {
+    const identity = await identityOf(path);
+    return identity !== null && this.known.has(identity);
+  }
+}
+
+async function identityOf(path: string): Promise<string | null> {
+  const found = await stat(path, { bigint: true }).catch(() => null);
+  return found && `${found.dev} ${found.ino}`;
 }
 
 async function isThere(path: string): Promise<boolean> {
-  return access(path).then(
+  return lstat(path).then(
     () => true,
     () => false,
   );
-}
-
-async function isSameFile(a: string, b: string): Promise<boolean> {
-  const [realA, realB] = await Promise.all([a, b].map((path) => realpath(path).catch(() => null)));
-  return realA !== null && realA === realB;
 }
 
 /** Writes every result of one file: one, or one for each channel. */
@@ -160,7 +201,7 @@ async function convertFile(
   }
   return {
     line: results.map(({ line }) => line).join('\n'),
-    data: results.length === 1 ? results[0]!.data : { file, outputs: results.map((r) => r.data) },
+    data: plan.isSplit ? { file, outputs: results.map((r) => r.data) } : results[0]!.data,
     warnings: results.flatMap(({ warnings }) => warnings),
   };
 }
@@ -179,9 +220,10 @@ async function writeResult(
   output: string,
   source: ByteSource,
   conversion: Conversion,
-  { options }: Names,
+  names: Names,
   known: Parameters<typeof convert>[3] & object,
 ) {
+  const { options } = names;
   const toStandard = output === STANDARD;
   const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : options.out;
   const temporary = join(folder, `.bijou-${process.pid}-${Date.now().toString(36)}.part`);
@@ -203,8 +245,14 @@ async function writeResult(
         'Try another setting, and report this with the file.',
       );
     }
-    if (toStandard) await withFile(temporary, pour);
-    else await putInPlace(temporary, output, options.overwrite ?? false);
+    if (toStandard) {
+      await withFile(temporary, async (made) => {
+        for await (const piece of pieces(made)) await pour(piece);
+      });
+    } else {
+      await putInPlace(temporary, output, options.overwrite ?? false);
+      await names.wrote(output);
+    }
     const { bytes } = verified.facts;
     return {
       line:
@@ -221,14 +269,5 @@ async function writeResult(
   } finally {
     await drop();
     process.off('SIGINT', interrupted).off('SIGTERM', interrupted);
-  }
-}
-
-/** Bytes to standard output, no faster than somebody reads them. */
-async function pour(source: ByteSource): Promise<void> {
-  for await (const piece of pieces(source)) {
-    await new Promise<void>((taken, failed) =>
-      process.stdout.write(piece, (error) => (error ? failed(error) : taken())),
-    );
   }
 }

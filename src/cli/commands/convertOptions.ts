@@ -4,6 +4,7 @@ import { parseRaw, type RawDescription } from '@/core/formats/raw/reader';
 import { filledSettings, writerFor } from '@/core/formats/write';
 import { tagNames, tidyTags, type TagName, type Tags } from '@/core/marks';
 import { shapeAfter } from '@/core/recipe/recipe';
+import { stepKinds } from '@/core/recipe/steps';
 import type { Recipe, Shape, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
 
@@ -42,13 +43,28 @@ function wrong(message: string, hint: string): BijouError {
   return new BijouError('wrong-call', message, hint);
 }
 
-function numberOption(name: string, text: string | undefined): number | undefined {
+function numberOption(
+  name: string,
+  text: string | undefined,
+  range?: { min: number; max: number },
+): number | undefined {
   if (text === undefined) return undefined;
   const value = Number(text.replace('−', '-'));
   if (text.trim() === '' || !Number.isFinite(value)) {
     throw wrong(`--${name} needs a number, not "${text}".`, `For example --${name} 1.`);
   }
+  if (range && (value < range.min || value > range.max)) {
+    throw wrong(`--${name} cannot be ${text}.`, `Give a number from ${range.min} to ${range.max}.`);
+  }
   return value;
+}
+
+/** What a kind of step takes for one of its numbers. */
+function rangeOf(kind: string, name: string): { min: number; max: number } {
+  const fields = stepKinds.find((step) => step.kind === kind)?.fields ?? [];
+  const field = fields.find((one) => one.name === name);
+  if (field?.type !== 'number') throw new Error(`no number ${name} in ${kind}`);
+  return field;
 }
 
 function rateOption(name: string, text: string | undefined): number | undefined {
@@ -112,7 +128,7 @@ function readBits(text: string, key: string): unknown {
   throw wrong(`--bits cannot be "${text}".`, `Choose ${Object.keys(choices).join(', ')}.`);
 }
 
-/** Tags that are to be written; null keeps those of the source. */
+/** Tags that are to be written in place of the source's. */
 export function tagOptions({ tag = [] }: ConvertOptions): Tags {
   const found: Partial<Record<TagName, string>> = {};
   for (const text of tag) {
@@ -124,9 +140,10 @@ export function tagOptions({ tag = [] }: ConvertOptions): Tags {
         `Write name=text, with one of ${tagNames.join(', ')}.`,
       );
     }
-    found[name] = text.slice(equals + 1);
+    // An empty text clears the tag.
+    found[name] = tidyTags({ [name]: text.slice(equals + 1) })[name] ?? '';
   }
-  return tidyTags(found);
+  return found;
 }
 
 const layouts: Record<string, string> = {
@@ -139,6 +156,8 @@ const layouts: Record<string, string> = {
 
 export interface Plan {
   raw: RawDescription | undefined;
+  /** Whether each channel becomes a file of its own. */
+  isSplit: boolean;
   /** One recipe for each result of a file with this shape, with what tells its name apart. */
   recipes(source: Shape): { recipe: Recipe; mark: string }[];
 }
@@ -148,9 +167,9 @@ export function planOf(options: ConvertOptions): Plan {
   const numbers = {
     rateHz: rateOption('rate', options.rate),
     relabelHz: rateOption('relabel', options.relabel),
-    gainDb: numberOption('gain', options.gain),
-    ceilingDbtp: numberOption('ceiling', options.ceiling),
-    factor: numberOption('speed', options.speed),
+    gainDb: numberOption('gain', options.gain, rangeOf('gain', 'gainDb')),
+    ceilingDbtp: numberOption('ceiling', options.ceiling, rangeOf('normalise', 'ceilingDbtp')),
+    factor: numberOption('speed', options.speed, rangeOf('speed', 'factor')),
   };
   const isSplit = options.channels === 'split';
   const mode = options.channels === undefined ? undefined : layouts[options.channels];
@@ -192,6 +211,7 @@ export function planOf(options: ConvertOptions): Plan {
   };
   return {
     raw: options.raw === undefined ? undefined : parseRaw(options.raw),
+    isSplit,
     recipes(source) {
       if (!isSplit) return [{ recipe: recipeFor(source, mode ? { mode } : null), mark: '' }];
       return Array.from({ length: source.channelCount }, (_, c) => ({

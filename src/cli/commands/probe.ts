@@ -2,7 +2,9 @@ import { basename } from 'node:path';
 import type { Command } from 'commander';
 import type { TableRow } from '@/core/collect/columns';
 import { tableCsv } from '@/core/collect/table';
+import { declickDefaults, findClicks } from '@/core/dsp/declick';
 import { BijouError } from '@/core/errors';
+import { openSound } from '@/core/formats/open';
 import { parseRaw } from '@/core/formats/raw/reader';
 import type { Facts } from '@/core/measure/probe';
 import { probe, type ProbeOptions } from '@/core/measure/probe';
@@ -12,15 +14,30 @@ import { formatTime } from '@/core/time';
 import { formatName, kilohertz, layoutName, plainNumber } from '@/core/tradeNames';
 import { STANDARD, withInput } from '../inputs';
 import { listFiles } from '../listing';
-import { decibels, eachFile, factsJson, print } from '../report';
+import { print } from '../output';
+import { decibels, eachFile, factsJson } from '../report';
 
 /** Reads one file to its end, within the limit on size. */
-export async function probeFile(file: string, options: ProbeOptions = {}) {
+export async function probeFile(file: string | Buffer, options: ProbeOptions = {}) {
   return withInput(file, (source) => probe(source, options));
+}
+
+/** Where a declick would mend a file, by channel from 1 and in frames. */
+async function clicksIn(file: string | Buffer, options: ProbeOptions) {
+  const found = await withInput(file, async (source) => {
+    const { pcm } = await openSound(source, options.raw);
+    return findClicks(pcm(), declickDefaults);
+  });
+  return found.map(({ channel, startFrame, samples }) => ({
+    channel: channel + 1,
+    startFrame,
+    frames: samples.length,
+  }));
 }
 
 interface Options {
   json?: boolean;
+  clicks?: boolean;
   csv?: boolean;
   raw?: string;
 }
@@ -32,33 +49,49 @@ export function addProbe(program: Command, done: (status: number) => void): void
     .argument('<files...>', 'files and folders to look at; - for standard input')
     .option('--json', 'print a JSON array instead of lines')
     .option('--csv', 'print the table of Collect as CSV')
+    .option('--clicks', 'list what --declick would mend, and change nothing')
     .option('--raw <what>', 'samples without a header: encoding,rate,channels as in s16le,44100,2')
-    .action(async (named: string[], { json = false, csv = false, raw }: Options) => {
+    .action(async (named: string[], options: Options) => {
+      const { json = false, csv = false, raw } = options;
       if (json && csv) throw twoOutputs();
       const description = raw === undefined ? undefined : parseRaw(raw);
       const rows: { path: string; row: TableRow }[] = [];
       const files = await listFiles(named);
-      const folders = new Map(files.map(({ path, folder }) => [path, folder]));
       const paths = files.map(({ path }) => path);
-      const status = await eachFile(paths, { json, quiet: csv }, async (file) => {
-        const { facts, warnings } = await probeFile(file, { raw: description });
+      const status = await eachFile(paths, { json, quiet: csv }, async (file, index) => {
+        const { place, folder } = files[index]!;
+        const { facts, warnings } = await probeFile(place, { raw: description });
+        const clicks = options.clicks && (await clicksIn(place, { raw: description }));
         const worries = worriesOf(facts, file === STANDARD ? null : file);
-        rows.push({ path: file, row: rowOf(file, folders.get(file) ?? '', facts, worries) });
+        rows.push({ path: file, row: rowOf(file, folder, facts, worries) });
         return {
-          line: [...lines(file, facts), ...worries.map(({ sentence }) => `! ${sentence}`)].join(
-            '\n  ',
-          ),
-          data: { ...factsJson(file, facts), worries },
+          line: [
+            ...lines(file, facts),
+            ...(clicks ? clickLines(clicks, facts.sampleRateHz) : []),
+            ...worries.map(({ sentence }) => `! ${sentence}`),
+          ].join('\n  '),
+          data: { ...factsJson(file, facts), worries, ...(clicks && { clicks }) },
           warnings: warnings.map((warning) => warning.message),
         };
       });
       if (csv) {
         const file = { id: 'file', of: (at: number) => rows[at]!.path };
         const table = rows.map(({ row }) => row);
-        print(tableCsv(table, [file]).trimEnd());
+        await print(tableCsv(table, [file]).trimEnd());
       }
       done(status);
     });
+}
+
+type Clicks = Awaited<ReturnType<typeof clicksIn>>;
+
+function clickLines(clicks: Clicks, rateHz: number): string[] {
+  if (clicks.length === 0) return ['no clicks'];
+  return clicks.map(
+    ({ channel, startFrame, frames }) =>
+      `click at ${formatTime(startFrame / rateHz)} (frame ${startFrame}), ` +
+      `${frames} ${frames === 1 ? 'frame' : 'frames'}, channel ${channel}`,
+  );
 }
 
 function rowOf(file: string, folder: string, facts: Facts, worries: TableRow['worries']): TableRow {

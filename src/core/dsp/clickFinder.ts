@@ -54,6 +54,8 @@ export class ClickFinder {
   private held: Float32Array = new Float32Array(CONTEXT);
   /** Place in the sound of the first frame that was not looked at. */
   private at = 0;
+  /** What lies in the last click is no further one. */
+  private mendedUpTo = 0;
   private readonly around: number;
 
   constructor(
@@ -111,10 +113,15 @@ export class ClickFinder {
       if (burst.start < CONTEXT || burst.start >= CONTEXT + count) continue;
       const frame = firstFrame + burst.start;
       // A sound's own beginning is sudden, too.
-      if (frame < ORDER) continue;
+      if (frame < ORDER || frame < this.mendedUpTo) continue;
       const mended = this.mended(signal, tidy, unforeseen, burst, model);
-      if (mended) this.judge.candidate(frame + mended.shift, mended.samples, burst.peak);
-      else this.judge.sudden(frame, burst.peak);
+      if (!mended) {
+        this.judge.sudden(frame, burst.peak);
+        continue;
+      }
+      const startFrame = frame + mended.shift;
+      this.judge.candidate(startFrame, mended.samples, burst.peak);
+      this.mendedUpTo = startFrame + mended.samples.length;
     }
   }
 
@@ -142,7 +149,9 @@ export class ClickFinder {
     for (const shift of [0, -2]) {
       const samples = this.shortest(signal, tidy, burst, burst.start + shift, model);
       if (!samples) continue;
-      return sticksOut(signal, model.a, burst.start + shift, samples, burst.peak) ? { shift, samples } : null;
+      return sticksOut(signal, model.a, burst.start + shift, samples, burst.peak)
+        ? { shift, samples }
+        : null;
     }
     return null;
   }
@@ -248,7 +257,12 @@ function withinPeak(work: Float64Array, from: number, to: number): Float32Array 
 }
 
 /** How far apart two forecasts of the middle of a gap lie, one from each side: over a click they agree. */
-function disagreement(signal: Float64Array, a: Float64Array, start: number, frames: number): number {
+function disagreement(
+  signal: Float64Array,
+  a: Float64Array,
+  start: number,
+  frames: number,
+): number {
   const half = frames >> 1;
   const before = signal.slice(start - ORDER, start);
   const behind = signal.slice(start + frames, start + frames + ORDER).reverse();

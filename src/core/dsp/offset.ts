@@ -48,9 +48,7 @@ export async function measureOffsets(pcm: PcmStream): Promise<Offsets> {
   for await (const block of pcm.blocks) block.forEach((channel, c) => meters[c]!.push(channel));
   return {
     hopFrames,
-    channels: meters.map((meter) =>
-      meter.finish().map((sums) => stretchOf(sums, lengths)),
-    ),
+    channels: meters.map((meter) => meter.finish().map((sums) => stretchOf(sums, lengths))),
   };
 }
 
@@ -92,7 +90,13 @@ class StretchMeter {
 
   private add(x: number): void {
     const { frame } = this;
-    const open = (this.open ??= { startFrame: frame, endFrame: frame, first: x, last: x, hops: [] });
+    const open = (this.open ??= {
+      startFrame: frame,
+      endFrame: frame,
+      first: x,
+      last: x,
+      hops: [],
+    });
     const hop = Math.floor((frame - open.startFrame) / this.hopFrames);
     while (open.hops.length <= hop) open.hops.push(0);
     open.hops[hop]! += x;

@@ -43,6 +43,12 @@ export function truncated(detail: string): Warning {
   };
 }
 
+/** Samples that are NaN, infinite, or beyond anything that sound can be. */
+export function notFinite(count: number): Warning {
+  const samples = count === 1 ? '1 sample is no number' : `${count} samples are no numbers`;
+  return { code: 'not-finite', message: `${samples} (NaN or infinite); 0 was read instead.` };
+}
+
 export function damagedFrames(count: number): Warning {
   return {
     code: 'damaged-frames',

@@ -17,7 +17,8 @@ export interface Warning {
     | 'held-back'
     | 'extra'
     | 'wrong-name'
-    | 'not-kept';
+    | 'not-kept'
+    | 'not-finite';
   message: string;
 }
 

@@ -9,7 +9,13 @@ export interface Loudness {
 }
 
 /** Weights of the channels (ITU-R BS.1770-5, table 3): surrounds count 1.5 dB more, LFE does not count. */
-const weights: Partial<Record<Speaker, number>> = { LFE: 0, Ls: 1.41, Rs: 1.41, Lb: 1.41, Rb: 1.41 };
+const weights: Partial<Record<Speaker, number>> = {
+  LFE: 0,
+  Ls: 1.41,
+  Rs: 1.41,
+  Lb: 1.41,
+  Rb: 1.41,
+};
 
 const STEPS_PER_SECOND = 10;
 /** Blocks of 0.4 s and, for the range, of 3 s, each moved on by a tenth of a second. */

@@ -221,6 +221,7 @@ const warningNames: Partial<Record<Warning['code'], string>> = {
   'damaged-frames': 'damaged',
   'no-delay-header': 'padding unknown',
   checksum: 'checksum wrong',
+  'not-finite': 'no numbers inside',
   extra: 'more inside',
 };
 

@@ -4,7 +4,7 @@ import type { ByteSink, ByteSource, Scratch } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 
 /** Random access to a file, until it is closed. */
-export async function openFile(path: string) {
+export async function openFile(path: string | Buffer) {
   const file = await open(path, 'r');
   const { size } = await file.stat();
   const source: ByteSource = {
@@ -16,7 +16,7 @@ export async function openFile(path: string) {
 
 /** Runs `use` with random access to a file, and closes it whatever happens. */
 export async function withFile<T>(
-  path: string,
+  path: string | Buffer,
   use: (source: ByteSource) => Promise<T>,
 ): Promise<T> {
   const { source, close } = await openFile(path);

@@ -51,6 +51,10 @@ async function openAiff(source: ByteSource): Promise<OpenedFile> {
     startByte: soundAt,
     frames,
   };
+  const warnings =
+    common.frames > there
+      ? [truncated(`the header promises ${promised} frames, ${frames} are there`)]
+      : [];
   return {
     header: {
       container: 'aiff',
@@ -61,11 +65,8 @@ async function openAiff(source: ByteSource): Promise<OpenedFile> {
       frames,
       ...marksOf(chunks, frames),
     },
-    warnings:
-      common.frames > there
-        ? [truncated(`the header promises ${promised} frames, ${frames} are there`)]
-        : [],
-    pcm: (startFrame = 0) => plainPcm(source, sound, startFrame),
+    warnings,
+    pcm: (startFrame = 0) => plainPcm(source, sound, warnings, startFrame),
   };
 }
 

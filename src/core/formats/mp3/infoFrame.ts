@@ -89,7 +89,8 @@ export function fillInfoFrame(frame: Uint8Array, facts: InfoFacts): void {
   view.setUint8(extension + 21, facts.delay >> 4);
   view.setUint8(extension + 22, ((facts.delay & 0xf) << 4) | (facts.padding >> 8));
   view.setUint8(extension + 23, facts.padding & 0xff);
-  view.setUint32(extension + 28, facts.soundBytes);
+  // The length of the music counts this frame, too; its checksum does not.
+  view.setUint32(extension + 28, facts.soundBytes + frame.length);
   view.setUint16(extension + 32, facts.soundCrc);
   view.setUint16(extension + 34, crc16(frame.subarray(0, extension + 34)));
 }

@@ -25,7 +25,7 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   codec: 'mp3',
   extension: 'mp3',
   mimeType: 'audio/mpeg',
-  version: 'lame-3.100-bijou-2',
+  version: 'lame-3.100-bijou-3',
   legal: {
     rates: [8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
     channels: [1, 2],

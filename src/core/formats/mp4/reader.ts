@@ -13,7 +13,14 @@ import { blockFrames, inBlocks, type Block } from '../../pcm/pcm';
 import { aacFormat, decodeAac, isSbrConfig, PACKET_FRAMES } from '../aac/decode';
 import { ascii, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
-import { damagedHeader, damagedSound, noSound, truncated, unknownCodec } from '../problems';
+import {
+  damagedHeader,
+  damagedSound,
+  noSound,
+  notFinite,
+  truncated,
+  unknownCodec,
+} from '../problems';
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { readIndex, type Mp4Index } from './boxes';
@@ -235,8 +242,11 @@ async function openPcm(file: Mp4File, encoding: Encoding): Promise<OpenedFile> {
     gridBits: sample.codec === 'float' || sample.bits > 24 ? null : sample.bits,
   };
   return openExact(file, stated, async function* (packets) {
+    let lost = 0;
     for await (const bytes of packets) {
-      yield sample.read(bytes, Math.floor(bytes.length / sample.bytes / channels), channels);
+      const frames = Math.floor(bytes.length / sample.bytes / channels);
+      yield sample.read(bytes, frames, channels, (samples) => (lost += samples));
     }
+    if (lost > 0) file.warnings.push(notFinite(lost));
   });
 }

@@ -6,8 +6,13 @@ export interface SampleKind {
   /** Bits of the integer grid, or of the float. */
   bits: number;
   bytes: number;
-  /** De-interleaves `frames` frames. */
-  read(bytes: Uint8Array, frames: number, channels: number): Block;
+  /** De-interleaves `frames` frames. Floats that are no numbers become 0 and are counted to `lost`. */
+  read(
+    bytes: Uint8Array,
+    frames: number,
+    channels: number,
+    lost?: (samples: number) => void,
+  ): Block;
 }
 
 type ReadSample = (view: DataView, bytes: Uint8Array, at: number) => number;
@@ -22,22 +27,32 @@ function kind(
     codec,
     bits,
     bytes: size,
-    read(bytes, frames, channels) {
+    read(bytes, frames, channels, lost) {
       const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-      return Array.from({ length: channels }, (_, c) => {
+      const block = Array.from({ length: channels }, (_, c) => {
         const out = new Float32Array(frames);
         for (let i = 0, at = c * size; i < frames; i++, at += size * channels) {
           out[i] = sample(view, bytes, at);
         }
         return out;
       });
+      const bad = codec === 'float' ? block.reduce((sum, out) => sum + zeroed(out), 0) : 0;
+      if (bad > 0) lost?.(bad);
+      return block;
     },
   };
 }
 
 /** Files hold NaN, infinities and numbers beyond float32; nothing behind the reader has to expect them. */
-function finite(x: number): number {
-  return Math.abs(x) <= MOST_FLOAT ? x : 0;
+function zeroed(samples: Float32Array): number {
+  let count = 0;
+  for (let i = 0; i < samples.length; i++) {
+    const x = samples[i]!;
+    if (x <= MOST_FLOAT && x >= -MOST_FLOAT) continue;
+    samples[i] = 0;
+    count++;
+  }
+  return count;
 }
 const MOST_FLOAT = 1e9;
 
@@ -75,10 +90,10 @@ export const sampleKinds = {
   s24be: int(24, (_, b, at) => ((b[at + 2]! << 8) | (b[at + 1]! << 16) | (b[at]! << 24)) / FULL_32),
   s32le: int(32, (view, _, at) => view.getInt32(at, true) / FULL_32),
   s32be: int(32, (view, _, at) => view.getInt32(at) / FULL_32),
-  f32le: float(32, (view, _, at) => finite(view.getFloat32(at, true))),
-  f32be: float(32, (view, _, at) => finite(view.getFloat32(at))),
-  f64le: float(64, (view, _, at) => finite(view.getFloat64(at, true))),
-  f64be: float(64, (view, _, at) => finite(view.getFloat64(at))),
+  f32le: float(32, (view, _, at) => view.getFloat32(at, true)),
+  f32be: float(32, (view, _, at) => view.getFloat32(at)),
+  f64le: float(64, (view, _, at) => view.getFloat64(at, true)),
+  f64be: float(64, (view, _, at) => view.getFloat64(at)),
   alaw: kind('alaw', 16, 1, (_, bytes, at) => alawTable[bytes[at]!]!),
   ulaw: kind('ulaw', 16, 1, (_, bytes, at) => ulawTable[bytes[at]!]!),
 } satisfies Record<string, SampleKind>;

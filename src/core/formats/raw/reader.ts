@@ -3,7 +3,7 @@ import { BijouError } from '../../errors';
 import { encodings, sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
 import { noSound } from '../problems';
-import type { OpenedFile } from '../types';
+import type { OpenedFile, Warning } from '../types';
 
 /** What a file without a header cannot say of itself. */
 export interface RawDescription {
@@ -45,6 +45,14 @@ export function openRaw(source: ByteSource, description: RawDescription): Opened
   const frames = Math.floor(source.size / frameBytes);
   if (frames === 0) throw noSound('raw');
   const over = source.size - frames * frameBytes;
+  const sound = { sample, rateHz, channels, startByte: 0, frames };
+  const warnings: Warning[] = [];
+  if (over > 0) {
+    warnings.push({
+      code: 'extra',
+      message: `${over} bytes at the end are less than a frame. Is the description right?`,
+    });
+  }
   return {
     header: {
       container: 'raw',
@@ -54,16 +62,7 @@ export function openRaw(source: ByteSource, description: RawDescription): Opened
       bitDepth: statedBits(sample),
       frames,
     },
-    warnings:
-      over > 0
-        ? [
-            {
-              code: 'extra',
-              message: `${over} bytes at the end are less than a frame. Is the description right?`,
-            },
-          ]
-        : [],
-    pcm: (startFrame = 0) =>
-      plainPcm(source, { sample, rateHz, channels, startByte: 0, frames }, startFrame),
+    warnings,
+    pcm: (startFrame = 0) => plainPcm(source, sound, warnings, startFrame),
   };
 }

@@ -61,7 +61,11 @@ export class WavFile {
       .u16le(bits);
     if (extensible) {
       // The sub-format is the tag with the fixed rest of Microsoft's identifier behind it.
-      fmt.u16le(22).u16le(bits).u32le(speakerMask || usualMask(channelCount)).u32le(tag);
+      fmt
+        .u16le(22)
+        .u16le(bits)
+        .u32le(speakerMask || usualMask(channelCount))
+        .u32le(tag);
       fmt.u32le(0x00100000).u32le(0xaa000080).u32le(0x719b3800);
     } else if (framesPerBlock !== undefined) {
       fmt.u16le(2).u16le(framesPerBlock);

@@ -54,10 +54,11 @@ function openPlain(source: ByteSource, chunks: WavChunks): OpenedFile {
     startByte: dataStart,
     frames,
   };
+  const warnings = lengthWarnings(promised, frames);
   return {
     header: headerOf(chunks, sample.codec, statedBits(sample), frames),
-    warnings: lengthWarnings(promised, frames),
-    pcm: (startFrame = 0) => plainPcm(source, sound, startFrame),
+    warnings,
+    pcm: (startFrame = 0) => plainPcm(source, sound, warnings, startFrame),
   };
 }
 

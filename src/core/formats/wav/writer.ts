@@ -98,13 +98,17 @@ async function writeIma(
   const { blockBytes, framesPerBlock } = encoder;
   // Speakers are stated for plain samples only.
   const { rateHz, channelCount } = pcm;
-  const file = new WavFile(sink, { rateHz, channelCount }, {
-    tag: 0x11,
-    bits: 4,
-    blockBytes,
-    framesPerBlock,
-    bytesPerSecond: Math.round((pcm.rateHz * blockBytes) / framesPerBlock),
-  });
+  const file = new WavFile(
+    sink,
+    { rateHz, channelCount },
+    {
+      tag: 0x11,
+      bits: 4,
+      blockBytes,
+      framesPerBlock,
+      bytesPerSecond: Math.round((pcm.rateHz * blockBytes) / framesPerBlock),
+    },
+  );
   await file.begin(pcm.frames && (pcm.frames / framesPerBlock) * blockBytes);
   // The codec's own noise is far above a 16-bit grid's: dither would only add to it.
   const quantiser = new Quantiser(16, { gridBits: 16 });

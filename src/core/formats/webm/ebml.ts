@@ -41,6 +41,8 @@ export const ID = {
   cueClusterPosition: 0xf1,
   tags: 0x1254c367,
   tag: 0x7373,
+  targets: 0x63c0,
+  targetTypeValue: 0x68ca,
   simpleTag: 0x67c8,
   tagName: 0x45a3,
   tagString: 0x4487,

@@ -15,7 +15,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
   container: 'webm',
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
-  version: 'libopus-1.3-webm-bijou-3',
+  version: 'libopus-1.3-webm-bijou-4',
   carries: { tags: true, loop: false, markers: false, speakers: false },
   write: writeWebm,
 };
@@ -32,6 +32,9 @@ const PACKETS_PER_CLUSTER = 250;
 const NS = 1e9;
 /** What a decoder must hear before a place to sound right there: 80 ms (RFC 7845, 4.6). */
 const PRE_ROLL_NS = 80e6;
+
+/** Tags are about a track in the sense of a piece of music (RFC 9559, 5.1.8.1.1). */
+const TRACK_LEVEL = 30;
 
 const tagIds: Record<TagName, string> = {
   title: 'TITLE',
@@ -96,7 +99,9 @@ class WebmFile {
     const tags = Object.entries(this.tags).map(([name, value]) =>
       element(ID.simpleTag, text(ID.tagName, tagIds[name as TagName]), text(ID.tagString, value)),
     );
-    if (tags.length > 0) await this.put(element(ID.tags, element(ID.tag, ...tags)));
+    if (tags.length === 0) return;
+    const targets = element(ID.targets, uint(ID.targetTypeValue, TRACK_LEVEL));
+    await this.put(element(ID.tags, element(ID.tag, targets, ...tags)));
   }
 
   /** Positions inside the segment count from behind its head. */

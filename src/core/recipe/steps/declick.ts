@@ -31,8 +31,7 @@ export const declick: StepKind<DeclickParams, Click[]> = {
   defaults: () => ({ threshold: declickDefaults.threshold }),
   describe: () => 'find clicks and mend them',
   shape: (before) => before,
-  measure: (pcm, { threshold = declickDefaults.threshold }) =>
-    findClicks(pcm, { threshold }),
+  measure: (pcm, { threshold = declickDefaults.threshold }) => findClicks(pcm, { threshold }),
   apply(source, _, { figure: clicks, tools }) {
     if (clicks.length > 0) {
       const named = clicks

@@ -69,7 +69,10 @@ function Hear({
 /** The first steps, the last of them switched on: what it would do, whether it does it or not. */
 function upTo(recipe: Recipe, count: number): Recipe {
   const steps = firstSteps(recipe, count).steps;
-  return { ...recipe, steps: steps.map((step, i) => (i === count - 1 ? { ...step, on: true } : step)) };
+  return {
+    ...recipe,
+    steps: steps.map((step, i) => (i === count - 1 ? { ...step, on: true } : step)),
+  };
 }
 
 /** Whether the channels can be mixed without cancelling each other. */
@@ -96,10 +99,7 @@ const SHOWN_CLICKS = 6;
 function Clicks(props: Props & { sound: Sound }) {
   const { of, at, sound, walked, onChange } = props;
   const { step } = walked;
-  const asked = useMemo(
-    () => ({ sound, recipe: upTo(of.recipe, at + 1) }),
-    [sound, of.recipe, at],
-  );
+  const asked = useMemo(() => ({ sound, recipe: upTo(of.recipe, at + 1) }), [sound, of.recipe, at]);
   const { data, problem } = useAnswer<ClickPlace[]>(asked, 'clicks', {});
   if (problem) return <p className="text-error text-xs">{problem.message}</p>;
   if (!data) return <p className="text-soft text-xs">looking for clicks …</p>;
