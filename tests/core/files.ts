@@ -1,13 +1,15 @@
 import { MemorySink, memorySource } from '@/core/bytes/source';
 import { openSound } from '@/core/formats/open';
 import type { RawEncoding } from '@/core/formats/raw/writer';
-import { writeSound } from '@/core/formats/write';
+import { writerById, writeSound } from '@/core/formats/write';
+import type { Marks } from '@/core/marks';
 import { BijouError } from '@/core/errors';
 import { probe } from '@/core/measure/probe';
-import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { collectChannels, pcmFromChannels, type PcmStream } from '@/core/pcm/pcm';
 import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import type { Step, StepTools } from '@/core/recipe/types';
+import { headerFaults } from '../../tools/headers';
 import { sine } from './signals';
 
 /** Encodes whole channels. `gridBits` says that they lie on the grid of that depth. */
@@ -20,8 +22,21 @@ export async function encode(
 ): Promise<Uint8Array> {
   const sink = new MemorySink();
   const pcm = pcmFromChannels(channels, rateHz, gridBits === undefined ? {} : { gridBits });
-  await writeSound(pcm, writerId, settings, sink);
-  return sink.bytes();
+  return written(pcm, writerId, settings, sink);
+}
+
+/** Writes a stream; whatever a test writes has headers by the book. */
+export async function written(
+  pcm: PcmStream,
+  writerId: string,
+  settings: object,
+  sink = new MemorySink(),
+  marks?: Marks,
+): Promise<Uint8Array> {
+  await writeSound(pcm, writerId, settings, sink, marks);
+  const bytes = sink.bytes();
+  expect(headerFaults(writerById(writerId).container, bytes)).toEqual([]);
+  return bytes;
 }
 
 export async function decode(bytes: Uint8Array, startFrame = 0) {

@@ -37,8 +37,12 @@ export function decodeText(bytes: Uint8Array): string {
   }
 }
 
-export function encodeText(text: string): Uint8Array {
-  return new TextEncoder().encode(text);
+/** UTF-8, cut between letters where it would take more than `mostBytes`. */
+export function encodeText(text: string, mostBytes = Infinity): Uint8Array {
+  const bytes = new TextEncoder().encode(text);
+  let end = Math.min(bytes.length, mostBytes);
+  while (end < bytes.length && (bytes[end]! & 0xc0) === 0x80) end--;
+  return bytes.subarray(0, end);
 }
 
 /** Builds headers field by field; every method answers the builder itself. */

@@ -13,6 +13,8 @@ export interface AiffSettings {
   bits: 16 | 24;
 }
 
+/** A marker's name has its length in a byte; with it, it takes an even number of bytes. */
+const MOST_NAME_BYTES = 254;
 /** `FORM`, its type, the common chunk, and the head of the sound chunk. */
 const HEAD_BYTES = 12 + 26 + 16;
 const MOST_BYTES = 0xffffffff - (1 << 20);
@@ -25,7 +27,7 @@ export const aiffWriter: WriterKind<AiffSettings> = {
   codec: 'pcm',
   extension: 'aiff',
   mimeType: 'audio/aiff',
-  version: 'bijou-aiff-2',
+  version: 'bijou-aiff-3',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
   carries: { tags: true, loop: true, markers: true, speakers: false },
   range: '16, 24-bit',
@@ -94,7 +96,7 @@ function writeMarks({ tags, loop, markers }: Marks): Uint8Array {
   if (all.length > 0) {
     const list = new ByteWriter().u16be(all.length);
     all.forEach(({ frame, name }, i) => {
-      const letters = encodeText(name).subarray(0, 254);
+      const letters = encodeText(name, MOST_NAME_BYTES);
       list
         .u16be(i + 1)
         .u32be(frame)

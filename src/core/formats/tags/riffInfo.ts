@@ -48,8 +48,16 @@ export function writeRiffInfo(tags: Tags): Uint8Array {
 /** ISO 8859-1 as the format has it, where the text fits and cannot be taken for UTF-8; else UTF-8. */
 function infoText(text: string): Uint8Array {
   const narrow = Uint8Array.from(text, (letter) => letter.charCodeAt(0));
-  const fits = [...text].every((letter) => letter.codePointAt(0)! < 256);
-  return fits && decodeText(narrow) === text ? narrow : encodeText(text);
+  return isNarrow(text) && decodeText(narrow) === text ? narrow : encodeText(text);
+}
+
+function isNarrow(text: string): boolean {
+  return [...text].every((letter) => letter.codePointAt(0)! < 256);
+}
+
+/** Tags that the format's own texts can hold in a way that everybody reads. */
+export function fitsRiffInfo(tags: Tags): boolean {
+  return Object.values(tags).every(isNarrow);
 }
 
 /** One chunk with its length in front, padded to an even size. */

@@ -1,6 +1,7 @@
 import { loopWithin, type Loop, type Marker, type Marks } from '../../marks';
 import { ascii, ByteWriter, decodeText, encodeText, joinBytes, viewOf } from '../bits';
-import { riffChunk, subChunks, writeRiffInfo } from '../tags/riffInfo';
+import { writeId3v2 } from '../tags/id3';
+import { fitsRiffInfo, riffChunk, subChunks, writeRiffInfo } from '../tags/riffInfo';
 
 /** Loops, cue points and their labels in WAV (Microsoft, "New Multimedia Data Types", 1994). */
 
@@ -63,6 +64,8 @@ export function namedMarkers(
 /** The chunks that go behind the samples: loop, cue points with names, tags. */
 export function writeMarks({ tags, loop, markers }: Marks, rateHz: number): Uint8Array {
   const parts = [writeRiffInfo(tags)];
+  // Letters beyond the format's own: many programs look for an ID3 tag as well.
+  if (!fitsRiffInfo(tags)) parts.push(riffChunk('id3 ', writeId3v2(tags)));
   if (loop) parts.push(riffChunk('smpl', sampler(loop, rateHz)));
   if (markers.length > 0) {
     const cues = new ByteWriter().u32le(markers.length);

@@ -26,7 +26,7 @@ export const wavWriter: WriterKind<WavSettings> = {
   id: 'wav',
   name: 'WAV',
   codec: 'pcm',
-  version: 'bijou-wav-3',
+  version: 'bijou-wav-4',
   legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [8, 16, 24, 32] },
   range: '8-bit unsigned, 16, 24, 32-bit float',
   settings: yup.object({
@@ -80,7 +80,7 @@ export const imaWriter: WriterKind<object> = {
   name: 'WAV with IMA ADPCM',
   codec: 'ima-adpcm',
   carries: { ...container.carries, speakers: false },
-  version: 'bijou-ima-2',
+  version: 'bijou-ima-3',
   legal: { rates: null, channels: [1, 2], bitDepths: null },
   range: '4 bits a sample',
   settings: yup.object({}),

@@ -1,5 +1,5 @@
 import type { ByteSource } from '../../bytes/source';
-import { tidyTags, type Tags } from '../../marks';
+import type { Tags } from '../../marks';
 import type { Block } from '../../pcm/pcm';
 import { ascii, decodeText, indexOfAscii, joinBytes } from '../bits';
 import { OggPager } from '../ogg/page';
@@ -10,6 +10,7 @@ import { packetFrames } from '../opus/packet';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { decodeVorbis } from '../vorbis/decode';
+import { readTags } from './tags';
 import { webmPackets, WebmWalk, type WebmPacket } from './blocks';
 import { elements, ID, readUint } from './ebml';
 
@@ -76,30 +77,6 @@ function readTrack(entry: Uint8Array): Track[] {
   if (!number || !codec || readUint(fields.get(ID.trackType) ?? number) !== AUDIO) return [];
   const setup = fields.get(ID.codecPrivate)?.slice() ?? new Uint8Array(0);
   return [{ number: readUint(number), codec: decodeText(codec), setup }];
-}
-
-function readTags(body: Uint8Array): Tags {
-  const found = new Map<string, string>();
-  for (const tag of elements(body)) {
-    for (const simple of elements(tag.body)) {
-      if (simple.id !== ID.simpleTag) continue;
-      const parts = new Map(
-        [...elements(simple.body)].map((part) => [part.id as number, part.body]),
-      );
-      const name = parts.get(ID.tagName);
-      const value = parts.get(ID.tagString);
-      if (name && value) found.set(decodeText(name).toUpperCase(), decodeText(value));
-    }
-  }
-  return tidyTags({
-    title: found.get('TITLE'),
-    artist: found.get('ARTIST'),
-    album: found.get('ALBUM'),
-    genre: found.get('GENRE'),
-    year: found.get('DATE_RELEASED') ?? found.get('DATE'),
-    comment: found.get('COMMENT'),
-    track: found.get('PART_NUMBER'),
-  });
 }
 
 async function openOpus({ source, track, ...file }: WebmFile): Promise<OpenedFile> {

@@ -1,11 +1,12 @@
 import type { ByteSink } from '../../bytes/source';
-import type { Marks, TagName, Tags } from '../../marks';
+import type { Marks, Tags } from '../../marks';
 import type { PcmStream } from '../../pcm/pcm';
 import { ByteWriter, joinBytes } from '../bits';
 import { encodeOpus, opusKind, type OpusPacket, type OpusSettings } from '../opus/encode';
 import { OPUS_RATE, writeOpusHead } from '../opus/head';
 import type { WriterKind, WriteResult } from '../types';
 import { element, elementHead, float, ID, text, uint } from './ebml';
+import { writeTags } from './tags';
 
 export const webmWriter: WriterKind<OpusSettings> = {
   ...opusKind,
@@ -32,19 +33,6 @@ const PACKETS_PER_CLUSTER = 250;
 const NS = 1e9;
 /** What a decoder must hear before a place to sound right there: 80 ms (RFC 7845, 4.6). */
 const PRE_ROLL_NS = 80e6;
-
-/** Tags are about a track in the sense of a piece of music (RFC 9559, 5.1.8.1.1). */
-const TRACK_LEVEL = 30;
-
-const tagIds: Record<TagName, string> = {
-  title: 'TITLE',
-  artist: 'ARTIST',
-  album: 'ALBUM',
-  genre: 'GENRE',
-  year: 'DATE_RELEASED',
-  comment: 'COMMENT',
-  track: 'PART_NUMBER',
-};
 
 async function writeWebm(
   pcm: PcmStream,
@@ -96,12 +84,8 @@ class WebmFile {
     this.infoAt = this.position;
     await this.put(this.info(0));
     await this.put(this.track());
-    const tags = Object.entries(this.tags).map(([name, value]) =>
-      element(ID.simpleTag, text(ID.tagName, tagIds[name as TagName]), text(ID.tagString, value)),
-    );
-    if (tags.length === 0) return;
-    const targets = element(ID.targets, uint(ID.targetTypeValue, TRACK_LEVEL));
-    await this.put(element(ID.tags, element(ID.tag, targets, ...tags)));
+    const tags = writeTags(this.tags);
+    if (tags.length > 0) await this.put(tags);
   }
 
   /** Positions inside the segment count from behind its head. */
