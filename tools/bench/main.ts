@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { batchTable } from './batch';
 import { codecTable } from './codecs';
+import { legalityTable } from './legality';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
@@ -15,6 +16,7 @@ const benches: Record<string, () => Promise<Table>> = {
   resampler: resamplerTable,
   analysis: analysisTable,
   codecs: codecTable,
+  legality: legalityTable,
   overhead: overheadTable,
   batch: batchTable,
   memory: memoryTable,

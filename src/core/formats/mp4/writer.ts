@@ -38,13 +38,31 @@ export const m4aWriter: WriterKind<AacSettings> = {
   refuses({ kbps }, rateHz, channels) {
     // ISO/IEC 14496-3: a packet holds at most 6144 bits a channel.
     const most = Math.floor((6144 * channels * rateHz) / PACKET_FRAMES / 1000);
-    return kbps <= most
-      ? null
-      : `AAC at ${rateHz} Hz with ${channels} ${channels === 1 ? 'channel' : 'channels'} ends at ${most} kbit/s.`;
+    const least = leastKbps(rateHz, channels);
+    if (kbps >= least && kbps <= most) return null;
+    const layout = `${channels} ${channels === 1 ? 'channel' : 'channels'}`;
+    const [verb, end] = kbps > most ? ['ends', most] : ['begins', least];
+    return `AAC at ${rateHz} Hz with ${layout} ${verb} at ${end} kbit/s.`;
   },
   describe: ({ kbps }) => `${kbps} kbit/s`,
   write: writeAac,
 };
+
+/**
+ * What the encoder comes down to with music that is much like noise, for one and two channels up to a rate:
+ * asked for less, it gives no less.
+ */
+const LEAST_KBPS: readonly (readonly [upToHz: number, mono: number, stereo: number])[] = [
+  [24_000, 16, 16],
+  [48_000, 16, 24],
+  [64_000, 24, 32],
+  [96_000, 24, 40],
+];
+
+function leastKbps(rateHz: number, channels: number): number {
+  const [, mono, stereo] = LEAST_KBPS.find(([upToHz]) => rateHz <= upToHz) ?? [0, 24, 40];
+  return channels === 1 ? mono : stereo;
+}
 
 async function writeAac(
   pcm: PcmStream,

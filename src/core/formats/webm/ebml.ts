@@ -106,23 +106,38 @@ export function readInt(body: Uint8Array): number {
   return value >= span / 2 ? value - span : value;
 }
 
-/** One element with its body. */
+/** One element with its body; its size takes as few bytes as it can. */
 export function element(id: number, ...parts: readonly Uint8Array[]): Uint8Array {
   const size = parts.reduce((sum, part) => sum + part.length, 0);
-  return joinBytes(elementHead(id, size), ...parts);
+  return joinBytes(idBytes(id), shortSize(size), ...parts);
 }
 
 /** Head of an element whose size takes eight bytes, so that it can be put right later. */
 export function elementHead(id: number, size: number): Uint8Array {
-  const out = new ByteWriter();
-  for (let shift = 24; shift >= 0; shift -= 8) {
-    if (id >= 2 ** shift) out.u8((id / 2 ** shift) & 0xff);
-  }
-  return out
+  return new ByteWriter()
+    .raw(idBytes(id))
     .u8(1)
     .u24be(Math.floor(size / 2 ** 32))
     .u32be(size >>> 0)
     .bytes();
+}
+
+function idBytes(id: number): Uint8Array {
+  const out = new ByteWriter();
+  for (let shift = 24; shift >= 0; shift -= 8) {
+    if (id >= 2 ** shift) out.u8((id / 2 ** shift) & 0xff);
+  }
+  return out.bytes();
+}
+
+/** A size of up to four bytes; all ones would mean that it is not known (RFC 8794, 4). */
+function shortSize(size: number): Uint8Array {
+  for (let bytes = 1; bytes <= 4; bytes++) {
+    if (size >= 2 ** (7 * bytes) - 1) continue;
+    const value = size + 2 ** (7 * bytes);
+    return Uint8Array.from({ length: bytes }, (_, i) => value / 256 ** (bytes - 1 - i));
+  }
+  throw new Error('an element of more than 256 MB');
 }
 
 export function uint(id: number, value: number): Uint8Array {

@@ -16,7 +16,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
   container: 'webm',
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
-  version: 'libopus-1.3-webm-bijou-4',
+  version: 'libopus-1.3-webm-bijou-5',
   carries: { tags: true, loop: false, markers: false, speakers: false },
   write: writeWebm,
 };
