@@ -1,4 +1,4 @@
-import { Fields, type Faults } from './bytes';
+import type { Faults, Fields } from './bytes';
 
 /** M4A with one track of AAC-LC (ISO/IEC 14496-12 and -14, 14496-3 for what describes the codec). */
 export function checkMp4(file: Fields, faults: Faults): void {
@@ -19,6 +19,13 @@ export function checkMp4(file: Fields, faults: Faults): void {
   const mdhd = named(media, 'mdhd').at;
   const [edit] = inside(named(track, 'edts'));
   faults.same('the handler', file.text(named(media, 'hdlr').at + 8, 4), 'soun');
+  const identity = '00010000' + '0'.repeat(24) + '00010000' + '0'.repeat(24) + '40000000';
+  const hex = (at: number, length: number) => Buffer.from(file.part(at, length)).toString('hex');
+  faults.same('the matrix of the movie', hex(mvhd + 36, 36), identity);
+  faults.same('the matrix of the track', hex(tkhd + 40, 36), identity);
+  faults.same('rate and volume of the movie', hex(mvhd + 20, 6), '000100000100');
+  faults.same('volume of the track', file.be16(tkhd + 36), 0x100);
+  faults.same('the next track', file.be32(mvhd + 96), file.be32(tkhd + 12) + 1);
   faults.same('movies and tracks without dates', file.be32(mvhd + 4) + file.be32(tkhd + 4), 0);
   const scale = file.be32(mdhd + 12);
   faults.same('the time scale of the movie', file.be32(mvhd + 12), scale);
@@ -89,6 +96,7 @@ function checkTables(file: Fields, table: readonly Box[], data: Box, faults: Fau
     const run = runs.findLast(([first]) => first! <= c + 1)!;
     faults.same('the place of a chunk', start, place);
     faults.same('its description', run[2], 1);
+    if (run[1]! > count) throw new Error(`a chunk of ${run[1]} packets`);
     for (let n = 0; n < run[1]!; n++) place += sizes[packet++] ?? NaN;
   });
   faults.same('packets in chunks', packet, count);

@@ -9,7 +9,7 @@ import { changed } from './level';
  */
 
 /** A stretch of one channel between digital silences, with what is taken away from it. */
-export interface OffsetStretch {
+interface OffsetStretch {
   startFrame: number;
   endFrame: number;
   /** Values at `startFrame`, one hop later, and so on, the last at the last frame; straight lines in between. */

@@ -132,6 +132,8 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   settings: ObjectSchema<Settings>;
   /** Whether `settings` may be used with this rate and layout; a sentence when not. */
   refuses?(settings: Settings, rateHz: number, channels: number): string | null;
+  /** What of the marks does not fit in the place that the format has for it, for people. */
+  loses?(marks: Marks): string[];
   /** The settings in one phrase for people: "128 kbit/s". */
   describe(settings: Settings): string;
   write(pcm: PcmStream, sink: ByteSink, settings: Settings, marks: Marks): Promise<WriteResult>;

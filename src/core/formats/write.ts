@@ -90,7 +90,7 @@ export async function writeSound(
 
 /** What the format has no place for, as a warning; null when all is kept. */
 export function lostMarks(
-  { name, carries }: WriterKind,
+  { name, carries, loses }: WriterKind,
   marks: Marks,
   { speakerMask, channelCount }: Pick<PcmStream, 'speakerMask' | 'channelCount'>,
 ): Warning | null {
@@ -100,6 +100,7 @@ export function lostMarks(
     marks.loop && !carries.loop ? 'the loop points' : '',
     marks.markers.length > 0 && !carries.markers ? `${marks.markers.length} markers` : '',
     Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',
+    ...(loses?.(marks) ?? []),
   ].filter((text) => text !== '');
   if (lost.length === 0) return null;
   return { code: 'not-kept', message: `${name} has no place for ${lost.join(' and ')}.` };

@@ -9,7 +9,15 @@ import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
-import { dataHead, fileType, freeBox, movie, packetCount, PACKET_FRAMES } from './fileBoxes';
+import {
+  dataHead,
+  fileType,
+  freeBox,
+  movie,
+  packetCount,
+  PACKET_FRAMES,
+  trackPlace,
+} from './fileBoxes';
 
 /** Bit rate in kbit/s for all channels together. */
 export interface AacSettings {
@@ -45,6 +53,8 @@ export const m4aWriter: WriterKind<AacSettings> = {
     return `AAC at ${rateHz} Hz with ${layout} ${verb} at ${end} kbit/s.`;
   },
   describe: ({ kbps }) => `${kbps} kbit/s`,
+  loses: ({ tags: { track } }) =>
+    track === undefined || trackPlace(track) ? [] : [`the track "${track}", which is no number`],
   write: writeAac,
 };
 
