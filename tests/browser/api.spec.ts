@@ -1,5 +1,6 @@
-import { expect, test, type APIRequestContext } from '@playwright/test';
+import { expect, type APIRequestContext } from '@playwright/test';
 import type { PackLine, Project, ProjectState, Sound } from '@/wire';
+import { test } from './page';
 
 /** A tenth of a second of 16-bit mono WAV, different for each `seed`. */
 function tinyWav(seed: number): Buffer {

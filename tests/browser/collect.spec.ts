@@ -1,11 +1,11 @@
 import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
 import wavefile from 'wavefile';
 import { makeZip } from '../../tools/made/zip';
-import { hydrated } from './page';
+import { hydrated, test } from './page';
 
 const folder = mkdtempSync(join(tmpdir(), 'bijou-collect-'));
 

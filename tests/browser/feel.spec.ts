@@ -1,5 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { addStep, openShape, projectWith, steps, wav } from './shaping';
+import { test } from './page';
 
 const RATE = 48_000;
 const FIVE_MINUTES = 300 * RATE;

@@ -2,9 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import wavefile from 'wavefile';
-import { open } from './page';
+import { open, test } from './page';
 
 const folder = mkdtempSync(join(tmpdir(), 'bijou-formats-'));
 /** No multiple of any codec's packet. */

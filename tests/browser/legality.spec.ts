@@ -1,7 +1,8 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { combinations, nameOf } from '../../tools/legality/combinations';
 import { ForeignDecoders } from '../../tools/legality/foreign';
 import { judged } from '../../tools/legality/judge';
+import { test } from './page';
 
 /**
  * The ends and the middle of everything that may be written, encoded for real and decoded by strangers: the

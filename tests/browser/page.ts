@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test';
+import { expect, test as base, type Page } from '@playwright/test';
 
 /** Until the page's own code has taken over what the server drew: keys mean nothing before. */
 export async function hydrated(page: Page): Promise<void> {
@@ -12,3 +12,27 @@ export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path);
   await hydrated(page);
 }
+
+/** What people see of a fault of ours; wherever it appears, a story has failed. */
+const INNER_ERROR = 'Something went wrong inside Bijou';
+
+/** Stories in which no inner error may come up: neither on the page nor in an answer to it. */
+export const test = base.extend<{ noInnerErrors: void }>({
+  noInnerErrors: [
+    async ({ page }, use) => {
+      const found: string[] = [];
+      page.on('response', (response) => {
+        if (response.status() < 400) return;
+        // An answer whose page has gone cannot be read any more.
+        const text = response.text().catch(() => '');
+        void text.then((body) => {
+          if (body.includes(INNER_ERROR)) found.push(`${response.url()}: ${body}`);
+        });
+      });
+      await use();
+      expect(found).toEqual([]);
+      expect(await page.getByText(INNER_ERROR).count()).toBe(0);
+    },
+    { auto: true },
+  ],
+});

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from '@playwright/test';
-import { open } from './page';
+import { expect } from '@playwright/test';
+import { open, test } from './page';
 
 const screens = [
   'collect',

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { open } from './page';
+import { expect } from '@playwright/test';
+import { open, test } from './page';
 import {
   addStep,
   builtFile,

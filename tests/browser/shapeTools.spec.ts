@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import {
   addStep,
   builtFile,
@@ -10,6 +10,7 @@ import {
   type,
   wav,
 } from './shaping';
+import { test } from './page';
 
 const RATE = 48_000;
 const strip = (page: Page) => page.getByRole('region', { name: 'Listening' });

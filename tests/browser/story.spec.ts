@@ -2,9 +2,9 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import wavefile from 'wavefile';
-import { open } from './page';
+import { open, test } from './page';
 
 const folder = mkdtempSync(join(tmpdir(), 'bijou-browser-'));
 

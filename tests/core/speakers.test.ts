@@ -61,7 +61,6 @@ test.each([
   [6, 0x60f],
   [6, 0x3f],
   [2, 0x30],
-  [1, 0x1],
   [3, 0x103],
   [8, 0xff],
   [5, 0x2d003],
@@ -76,6 +75,12 @@ test.each([
   expect(maskInside(back.bytes)).toBe(maskInside(wav));
   const { facts } = await probe(memorySource(back.bytes));
   expect(facts.speakers).toEqual(speakersOf(count, mask));
+});
+
+test('mono is mono: what it states beside that makes no other file and no warning', async () => {
+  const plain = await written([gridNoise(900, 16)], 0, 'wav');
+  expect(Buffer.compare(await written([gridNoise(900, 16)], 0x1, 'wav'), plain)).toBe(0);
+  expect((await converted(plain, [], 'aiff')).warnings).toEqual([]);
 });
 
 test('steps that leave the channels alone leave their speakers alone', async () => {

@@ -32,6 +32,7 @@ export const fuzzSeeds: Readonly<Record<string, () => Promise<Uint8Array>>> = {
   rf64: async () => rf64Of(await written('wav', { bits: 16 })),
   aiff: () => written('aiff', { bits: 24 }),
   flac: () => written('flac', { bits: 16 }),
+  'flac of an odd rate': () => written('flac', { bits: 16 }, 88_201),
   'mp3 cbr': () => written('mp3', { kbps: 96 }),
   'mp3 vbr': () => written('mp3', { quality: 5 }),
   'mp3 low': () => written('mp3', { kbps: 24 }, 11_025),

@@ -29,7 +29,8 @@ export async function surviving(bytes: Uint8Array): Promise<string | null> {
     }
     JSON.stringify(analyser.result());
   } catch (error) {
-    if (!(error instanceof BijouError)) return `an error nobody explained: ${String(error)}`;
+    if (!(error instanceof BijouError) || error.code === 'internal')
+      return `an error nobody explained: ${String(error)}`;
   }
   return performance.now() - began > MOST_MS ? `more than ${MOST_MS} ms` : null;
 }

@@ -49,9 +49,9 @@ export function maskOf(speakers: readonly Speaker[] | null): number {
   return speakers.reduce((mask, speaker) => mask | (1 << maskOrder.indexOf(speaker)), 0);
 }
 
-/** Whether a mask says something else than what readers assume without it. */
+/** Whether a mask says something else than what readers assume without it. Mono is mono, whatever it states. */
 export function isUnusualMask(mask: number | undefined, channelCount: number): mask is number {
-  return mask !== undefined && mask !== 0 && mask !== usualMask(channelCount);
+  return channelCount > 1 && mask !== undefined && mask !== 0 && mask !== usualMask(channelCount);
 }
 
 /**
