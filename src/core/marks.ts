@@ -47,7 +47,8 @@ function moveLoop(loop: Loop, place: Place, framesAfter: number): Loop | null {
   const a = place(loop.startFrame);
   const b = place(loop.endFrame);
   if (a === null || b === null) return null;
-  const length = Math.min(framesAfter, Math.round(Math.abs(b - a)));
+  // Half a frame is half a frame, however the two places were rounded.
+  const length = Math.min(framesAfter, Math.round(Math.abs(b - a) + 1e-9 * Math.max(1, a, b)));
   if (length < 1) return null;
   const startFrame = Math.max(0, Math.min(Math.round(Math.min(a, b)), framesAfter - length));
   return { startFrame, endFrame: startFrame + length };

@@ -104,6 +104,8 @@ describe('loops and markers go where their frames go', () => {
           expect(loop!.endFrame).toBeLessThanOrEqual(total);
         },
       ),
+      // Half a frame, which was once rounded down.
+      { examples: [[20, 13, 29, 48_000, 8_000]] },
     );
   });
 });

@@ -83,9 +83,16 @@ export class RatedFrames {
     return out;
   }
 
-  /** What is left at the end of the file. */
+  /** The last frame, without the tags that some programs put behind it; what is damaged, as it is. */
   rest(): Uint8Array {
-    return rated(this.held);
+    let sum = 0;
+    let end = 0;
+    this.held.forEach((byte, i) => {
+      const next = nextCrc16(sum, byte);
+      if (next === 0 && sum !== 0) end = i + 1;
+      sum = next;
+    });
+    return end > 0 ? rated(this.held.slice(0, end)) : this.held;
   }
 }
 

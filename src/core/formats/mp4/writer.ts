@@ -59,18 +59,18 @@ export const m4aWriter: WriterKind<AacSettings> = {
 };
 
 /**
- * What the encoder comes down to with music that is much like noise, for one and two channels up to a rate:
- * asked for less, it gives no less.
+ * The least that it makes sense to ask for, for one and two channels up to a rate: with music that is much like
+ * noise the encoder comes down to it within a fifth, and gives no less when asked for less.
  */
 const LEAST_KBPS: readonly (readonly [upToHz: number, mono: number, stereo: number])[] = [
   [24_000, 16, 16],
   [48_000, 16, 24],
   [64_000, 24, 32],
-  [96_000, 24, 40],
+  [96_000, 24, 32],
 ];
 
 function leastKbps(rateHz: number, channels: number): number {
-  const [, mono, stereo] = LEAST_KBPS.find(([upToHz]) => rateHz <= upToHz) ?? [0, 24, 40];
+  const [, mono, stereo] = LEAST_KBPS.find(([upToHz]) => rateHz <= upToHz) ?? [0, 24, 32];
   return channels === 1 ? mono : stereo;
 }
 
