@@ -97,9 +97,12 @@ export class ClickFinder {
   private look(signal: Float64Array, firstFrame: number, count: number): void {
     const rough = this.foreseen(signal);
     const bursts = burstsOf(rough.unforeseen, rough.limit);
-    if (bursts.length === 0) return;
+    const isHere = ({ start }: Burst) => start >= CONTEXT && start < CONTEXT + count;
+    if (!bursts.some(isHere)) return;
     if (bursts.length > MOST_BURSTS) {
-      for (const { start, peak } of bursts) this.judge.sudden(firstFrame + start, peak);
+      for (const { start, peak } of bursts.filter(isHere)) {
+        this.judge.sudden(firstFrame + start, peak);
+      }
       return;
     }
     // Clicks disturb the prediction, so it is learned anew from the sound without them.
@@ -110,7 +113,7 @@ export class ClickFinder {
     const model = this.foreseen(tidy);
     const unforeseen = residual(signal, model.a);
     for (const burst of burstsOf(unforeseen, model.limit)) {
-      if (burst.start < CONTEXT || burst.start >= CONTEXT + count) continue;
+      if (!isHere(burst)) continue;
       const frame = firstFrame + burst.start;
       // A sound's own beginning is sudden, too.
       if (frame < ORDER || frame < this.mendedUpTo) continue;
