@@ -1,11 +1,10 @@
-import { memorySource } from '@/core/bytes/source';
+import { MemorySink, memorySource } from '@/core/bytes/source';
+import { convert } from '@/core/convert';
 import { readIndex } from '@/core/formats/mp4/boxes';
 import { dataHead, fileType, movie, packetCount } from '@/core/formats/mp4/fileBoxes';
 import { m4aWriter } from '@/core/formats/mp4/writer';
-import { convert } from '@/core/convert';
-import { MemorySink } from '@/core/bytes/source';
 import { headerFaults } from '../../tools/headers';
-import { encode } from './files';
+import { encode, written } from './files';
 import { sine } from './signals';
 
 /** The index counts in frames of the sound: no length at any legal rate comes out a frame short or long. */
@@ -41,7 +40,6 @@ test('edits, durations and packets agree for every length, at every rate in turn
 });
 
 test('a stream that did not say its length has its index behind, and is as exact', async () => {
-  const { written } = await import('./files');
   const sound = [sine(44_100, 300, 5_003)];
   const pcm = {
     rateHz: 44_100,

@@ -1,7 +1,7 @@
 import wavefile from 'wavefile';
 import { MemorySink, memorySource } from '@/core/bytes/source';
 import { convert } from '@/core/convert';
-import { openSound } from '@/core/formats/open';
+import { openSound, sourceOf } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { planJoin } from '@/core/join/plan';
 import { joined } from '@/core/join/render';
@@ -9,7 +9,6 @@ import { probe } from '@/core/measure/probe';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
 import { fromVorbisOrder, maskOf, speakersOf, usualMask } from '@/core/pcm/speakers';
 import { streamOf } from '@/core/pcm/source';
-import { sourceOf } from '@/core/formats/open';
 import { emptyRecipe } from '@/core/recipe/types';
 import { step } from './files';
 import { gridNoise, sine } from './signals';

@@ -1,4 +1,4 @@
-import { lstat, mkdtemp, rm, stat } from 'node:fs/promises';
+import { lstat, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import type { Command } from 'commander';
@@ -15,6 +15,7 @@ import {
   withFile,
   writeTemporary,
 } from '@/server/files/bytes';
+import { Identities } from '../identities';
 import { STANDARD, withInput } from '../inputs';
 import { makeOutFolder } from '../outFolder';
 import { pour } from '../output';
@@ -148,32 +149,6 @@ class Names {
   }
 }
 
-/** Files by what they are on the disk, whatever path, link or case of letters leads to them. */
-class Identities {
-  private readonly known = new Set<string>();
-
-  static async of(paths: readonly string[]): Promise<Identities> {
-    const found = new Identities();
-    for (const path of paths) if (path !== STANDARD) await found.add(path);
-    return found;
-  }
-
-  async add(path: string): Promise<void> {
-    const identity = await identityOf(path);
-    if (identity) this.known.add(identity);
-  }
-
-  async has(path: string): Promise<boolean> {
-    const identity = await identityOf(path);
-    return identity !== null && this.known.has(identity);
-  }
-}
-
-async function identityOf(path: string): Promise<string | null> {
-  const found = await stat(path, { bigint: true }).catch(() => null);
-  return found && `${found.dev} ${found.ino}`;
-}
-
 async function isThere(path: string): Promise<boolean> {
   return lstat(path).then(
     () => true,
@@ -192,7 +167,8 @@ async function convertFile(
   const { raw } = plan;
   const { header } = await openSound(source, raw);
   const frames = header.frames ?? (await probe(source, { raw })).facts.frames;
-  const before = { rateHz: header.sampleRateHz, channelCount: header.channels, frames };
+  const { sampleRateHz: rateHz, channels: channelCount, speakerMask } = header;
+  const before = { rateHz, channelCount, frames, speakerMask };
   const results = [];
   for (const { recipe, mark } of plan.recipes(before)) {
     const output = await names.output(file, mark);
