@@ -1,6 +1,5 @@
 import { spawn } from 'node:child_process';
 import { link, mkdir, readdir, readFile, symlink, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { parseBuffer } from 'music-metadata';
 import { encode, samples } from '../core/files';
@@ -15,7 +14,9 @@ const json = (out: string) => JSON.parse(out) as Record<string, never>[];
 /** Runs a line of the shell, where `$BIJOU` is the command. */
 function shell(cwd: string, line: string): Promise<{ status: number; err: string }> {
   return new Promise((done) => {
-    const env = { ...process.env, BIJOU: `${process.execPath} ${resolve('bin/bijou')}` };
+    const bijouLine = `${process.execPath} ${resolve('bin/bijou')}`;
+    // A folder for temporary files of its own: other tests run beside this one.
+    const env = { ...process.env, BIJOU: bijouLine, TMPDIR: join(cwd, 'temporary') };
     const child = spawn('bash', ['-o', 'pipefail', '-c', line], { cwd, env });
     let err = '';
     child.stderr.on('data', (piece: Buffer) => (err += piece.toString()));
@@ -23,14 +24,11 @@ function shell(cwd: string, line: string): Promise<{ status: number; err: string
   });
 }
 
-const ourTemporaries = async () =>
-  (await readdir(tmpdir())).filter((name) => name.startsWith('bijou-'));
-
 describe('standard output', () => {
   test('that is full is an error; that was closed is none; nothing is left behind', async () => {
     const folder = await temporaryFolder();
     await writeFile(join(folder, 'a.wav'), await samples.wav());
-    const before = await ourTemporaries();
+    await mkdir(join(folder, 'temporary'));
     for (const call of ['probe a.wav --json', 'probe a.wav', 'formats', 'convert a.wav --out -']) {
       const full = await shell(folder, `$BIJOU ${call} > /dev/full`);
       expect([call, full.status]).toEqual([call, 1]);
@@ -38,7 +36,7 @@ describe('standard output', () => {
       const closed = await shell(folder, `$BIJOU ${call} | head -c 1 > /dev/null`);
       expect([call, closed.status, closed.err]).toEqual([call, 0, '']);
     }
-    expect(await ourTemporaries()).toEqual(before);
+    expect(await readdir(join(folder, 'temporary'))).toEqual([]);
   });
 });
 
