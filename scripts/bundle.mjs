@@ -8,6 +8,7 @@ await build({
   entryPoints: {
     cli: 'src/cli/main.ts',
     worker: 'src/server/work/worker.ts',
+    apart: 'src/server/work/apart.ts',
     loadDemo: 'tools/demo/load.ts',
     handover: 'tools/demo/handover.ts',
     bench: 'tools/bench/main.ts',

@@ -1,6 +1,6 @@
 /** `npm run demo`: from a fresh clone to the open demo project. */
 import { spawn } from 'node:child_process';
-import { build, freePort, install, run, start } from './setUp.mjs';
+import { build, endTogether, freePort, install, run, start } from './setUp.mjs';
 
 install();
 build();
@@ -8,8 +8,7 @@ run(process.execPath, ['dist/loadDemo.mjs']);
 const { server, address } = await start({ port: await freePort(4310), stdio: 'inherit' });
 console.log(`\nBijou is at ${address} — the demo project is Marrow Skerry. Ctrl+C ends it.\n`);
 openInBrowser(address);
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
-server.on('exit', (status) => process.exit(status ?? 0));
+endTogether(server);
 
 /** Shows the page where there is a desktop to show it on. */
 function openInBrowser(url) {

@@ -2,14 +2,10 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { run, start } from './setUp.mjs';
+import { endTogether, run, start } from './setUp.mjs';
 
 const port = Number(process.argv[2]);
 const dataDir = mkdtempSync(join(tmpdir(), 'bijou-demo-'));
 run(process.execPath, ['dist/loadDemo.mjs'], { BIJOU_DATA: dataDir });
 const { server } = await start({ port, dataDir, stdio: 'inherit' });
-for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => server.kill(signal));
-server.on('exit', () => {
-  rmSync(dataDir, { recursive: true, force: true });
-  process.exit();
-});
+endTogether(server, () => rmSync(dataDir, { recursive: true, force: true }));

@@ -6,12 +6,18 @@ import { join } from 'node:path';
 
 export const root = join(import.meta.dirname ?? new URL('.', import.meta.url).pathname, '..');
 
+/** Nobody is told what is done here. */
+const quiet = { ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
+
+/** Longest that the application may take to end, before it is ended. */
+const ENDING_MS = 4_000;
+
 /** Runs a command in the project's folder with its output shown. Ends this process when it fails. */
 export function run(command, args, env = {}) {
   const { status } = spawnSync(command, args, {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, ...env },
+    env: { ...quiet, ...env },
   });
   if (status !== 0) {
     console.error(`\n${[command, ...args].join(' ')} failed.`);
@@ -57,6 +63,22 @@ function newestIn(path) {
   return Math.max(0, ...readdirSync(path).map((name) => newestIn(join(path, name))));
 }
 
+/** Ends a started application with this process: in order, or after a while at any rate. */
+export function endTogether(server, after = () => {}) {
+  let isEnding = false;
+  const end = (signal) => {
+    if (isEnding) return;
+    isEnding = true;
+    server.kill(signal);
+    setTimeout(() => server.kill('SIGKILL'), ENDING_MS).unref();
+  };
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => end(signal));
+  server.on('exit', (status) => {
+    after();
+    process.exit(isEnding ? 0 : (status ?? 1));
+  });
+}
+
 /** The first port from `from` on that nobody listens on. */
 export async function freePort(from) {
   for (let port = from; port < from + 100; port++) {
@@ -77,7 +99,13 @@ export async function start({ port, dataDir, stdio = 'ignore' }) {
   const server = spawn(process.execPath, [next, 'start', '-H', '127.0.0.1', '-p', String(port)], {
     cwd: root,
     stdio,
-    env: { ...process.env, NODE_ENV: 'production', ...(dataDir && { BIJOU_DATA: dataDir }) },
+    env: {
+      ...quiet,
+      NODE_ENV: 'production',
+      // The application itself ends the process, after it has put its work away.
+      NEXT_MANUAL_SIG_HANDLE: 'true',
+      ...(dataDir && { BIJOU_DATA: dataDir }),
+    },
   });
   const address = `http://127.0.0.1:${port}`;
   for (let tries = 0; tries < 150; tries++) {

@@ -14,8 +14,11 @@ export type ErrorCode =
   | 'not-found'
   | 'not-allowed'
   | 'already-there'
+  | 'changed-meanwhile'
   | 'cut-off'
   | 'disk'
+  | 'memory'
+  | 'too-slow'
   | 'cancelled'
   | 'wrong-call'
   | 'internal';
@@ -79,11 +82,31 @@ export function errorFacts(error: unknown): ErrorFacts {
       hint: 'Free some space, then try again. Nothing half-written was kept.',
     };
   }
+  if (error instanceof RangeError && /allocat/i.test(error.message)) {
+    return {
+      code: 'memory',
+      message: 'There is not enough memory free for this.',
+      hint: 'End other programs, then try again.',
+    };
+  }
   return {
     code: 'internal',
     message: 'Something went wrong inside Bijou.',
     hint: 'Try again; if it happens again, report it with the file that causes it.',
   };
+}
+
+/** Faults that are none of the file's: what was stored is kept, and can be tried again. */
+const passing: ReadonlySet<ErrorCode> = new Set(['disk', 'memory', 'too-slow', 'internal']);
+
+/** Whether it may go well the next time, with the same file. */
+export function isPassing({ code }: ErrorFacts): boolean {
+  return passing.has(code);
+}
+
+/** Whether the machine had no room for it. */
+export function isShortOfRoom({ code }: ErrorFacts): boolean {
+  return code === 'disk' || code === 'memory';
 }
 
 /** Revives what `errorFacts` made, e.g. on the other side of a thread boundary. */

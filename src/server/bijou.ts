@@ -11,10 +11,12 @@ import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
 import { buildHandler } from './services/building';
 import { cleanUpService } from './services/cleanUp';
+import { deletionService } from './services/deleting';
 import { editService } from './services/edits';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
 import { packService } from './services/packs';
+import { reconcile } from './services/reconciling';
 import { shapingService } from './services/shaping';
 import { readHandler, soundService } from './services/sounds';
 import { unpackHandler } from './services/unpacking';
@@ -25,6 +27,16 @@ import { ListeningThread, threadCount, WorkerPool } from './work/pool';
 export async function openBijou(dataDir: string, options: { worker?: string } = {}) {
   mkdirSync(dataDir, { recursive: true });
   const unlock = lockFolder(dataDir);
+  try {
+    return await openLocked(dataDir, options, unlock);
+  } catch (error) {
+    // A start that failed is in nobody's way.
+    unlock();
+    throw error;
+  }
+}
+
+async function openLocked(dataDir: string, options: { worker?: string }, unlock: () => void) {
   const db = openTables(join(dataDir, 'bijou.db'));
   const store = new FileStore(dataDir);
   await store.prepare();
@@ -38,23 +50,26 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     pool: () => (pool ??= new WorkerPool(options.worker)),
     listener: () => (listener ??= new ListeningThread(options.worker)),
     changed(projectId) {
-      joins.follow(projectId);
-      tell(projectId, { kind: 'changed' });
+      db.afterCommit(() => {
+        joins.follow(projectId);
+        tell(projectId, { kind: 'changed' });
+      });
     },
     pump: () => runner.pump(),
   };
+  const deletions = deletionService(context);
   const edits = editService(context);
   const sounds = soundService(context, edits);
-  const intakes = intakeService(context, sounds, edits);
-  const packs = packService(context);
+  const intakes = intakeService(context, sounds, edits, deletions);
+  const packs = packService(context, deletions);
   const listening = listeningService(context);
-  const joins = joinService(context, edits);
+  const joins = joinService(context, edits, deletions);
   const runner = new JobRunner(
-    db.jobs,
+    db,
     {
-      read: readHandler(context),
-      build: buildHandler(context),
-      unpack: unpackHandler(context, intakes.settle),
+      read: readHandler(context, deletions),
+      build: buildHandler(context, deletions),
+      unpack: unpackHandler(context, intakes.settle, deletions),
       join: joins.handler(listening),
     },
     {
@@ -65,6 +80,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     () => store.temporaryPath(),
     threadCount(),
   );
+  await reconcile(context, deletions);
   runner.start();
   for (const { id } of db.projects.all()) joins.follow(id);
 
@@ -92,7 +108,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     edits,
     worries: worryService(context, edits),
     intakes,
-    cleaning: cleanUpService(context),
+    cleaning: cleanUpService(context, sounds, deletions),
     packs,
     shaping: shapingService(context, edits),
     joins,
@@ -114,14 +130,18 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
-      cancelAll: async (projectId: number, kinds?: readonly JobKind[]) => {
+      cancelAll: (projectId: number, kinds?: readonly JobKind[]) => {
         // Backwards, so that what ends does not make room for what is about to be cancelled.
         for (const { id, kind } of db.jobs.open(projectId).reverse()) {
-          if (!kinds || kinds.includes(kind)) await runner.cancel(id);
+          if (!kinds || kinds.includes(kind)) runner.cancel(id);
         }
       },
       cancel: (id: number) => runner.cancel(id),
-      idle: () => runner.idle(),
+      /** Resolves when nothing is left to be done or deleted. */
+      async idle() {
+        await runner.idle();
+        await deletions.carryOut();
+      },
     },
     output: packs.output,
     store,
@@ -134,6 +154,7 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
       await runner.stop();
       await pool?.close();
       await listener?.close();
+      await deletions.carryOut();
       db.close();
       unlock();
     },

@@ -2,9 +2,24 @@ import { resolve } from 'node:path';
 import { openBijou, type Bijou } from './bijou';
 
 /** Next loads modules once per route bundle; the one instance therefore lives on the process. */
-const shared = globalThis as typeof globalThis & { bijouInstance?: Promise<Bijou> };
+const shared = globalThis as typeof globalThis & { bijouInstance?: Promise<Bijou> | undefined };
 
-/** The instance of this process, over `BIJOU_DATA` (default `./data`). */
+/** The instance of this process, over `BIJOU_DATA` (default `./data`). A start that failed is tried anew. */
 export function bijou(): Promise<Bijou> {
-  return (shared.bijouInstance ??= openBijou(resolve(process.env['BIJOU_DATA'] ?? 'data')));
+  return (shared.bijouInstance ??= open());
+}
+
+async function open(): Promise<Bijou> {
+  try {
+    return await openBijou(resolve(process.env['BIJOU_DATA'] ?? 'data'));
+  } catch (error) {
+    shared.bijouInstance = undefined;
+    throw error;
+  }
+}
+
+/** Puts work in progress back and lets the data folder go. */
+export async function closeBijou(): Promise<void> {
+  const opened = await shared.bijouInstance?.catch(() => undefined);
+  await opened?.close();
 }

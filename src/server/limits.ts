@@ -13,6 +13,11 @@ export function mostUnpackedBytes(): number {
   return fromEnvironment('BIJOU_MAX_UNPACKED_BYTES', 8 * GIB);
 }
 
+/** Most that pictures and working copies may take, in bytes: `BIJOU_CACHE_BYTES`, or 10 GiB. */
+export function mostCacheBytes(): number {
+  return fromEnvironment('BIJOU_CACHE_BYTES', 10 * GIB);
+}
+
 /** Most files of one archive, or of one act of bringing in. */
 export const MOST_ENTRIES = 50_000;
 

@@ -110,9 +110,7 @@ export interface SoundEdit {
 }
 
 /** One change in the history of a sound. */
-export interface HistoryEntry {
-  id: number;
-  title: string;
+export interface HistoryEntry extends NamedChange {
   madeAt: string;
   undone: boolean;
 }
@@ -127,8 +125,7 @@ export interface SavedRecipe {
 }
 
 /** What came of applying a recipe to many sounds. */
-export interface Applied {
-  changed: number;
+export interface Applied extends Changed {
   failed: { soundId: number; name: string; message: string }[];
 }
 
@@ -168,10 +165,31 @@ export interface Intake {
   shown: Arrival[];
 }
 
+/** A change by what tells it from others, and in words. */
+export interface NamedChange {
+  id: number;
+  title: string;
+}
+
 /** What undo and redo would do next; null for nothing. */
 export interface History {
-  undo: string | null;
-  redo: string | null;
+  undo: NamedChange | null;
+  redo: NamedChange | null;
+}
+
+/** What was undone or done again, and what would be next. */
+export interface Gone extends History {
+  title: string | null;
+}
+
+/** What came of changing sounds. */
+export interface Changed {
+  /** How many are other than before. */
+  changed: number;
+  /** The step of the history that this was; null for none. */
+  changeId: number | null;
+  /** What the next change can be made on. */
+  revision: number;
 }
 
 /** What a clean-up would free. */
@@ -227,12 +245,14 @@ export interface Job {
   kind: JobKind;
   /** The sound that is read or joined, the output that is made, or the arrival that is unpacked. */
   subjectId: number;
-  state: WorkState;
+  state: 'queued' | 'running';
   /** 0 … 1 */
   progress: number;
+  /** How often it brought down what it ran in. */
   attempts: number;
+  /** It runs apart, because something fell over while it was at work. */
+  isSuspect: boolean;
   createdAt: string;
-  finishedAt: string | null;
 }
 
 /** What a project's listeners are told. */

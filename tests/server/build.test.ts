@@ -1,5 +1,7 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { readdir, readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import { briefById } from '@/core/brief';
 import { putInPlace, writeTemporary } from '@/server/files/bytes';
 import { isOwnHost, isOwnOrigin } from '@/server/guard';
@@ -72,12 +74,19 @@ test('only our own pages, under our own names, may call', () => {
   expect(from({ 'sec-fetch-site': 'cross-site' })).toBe(false);
 });
 
-test('a data folder belongs to one process at a time; a dead one does not hold it', async () => {
+test('a data folder belongs to one process at a time; one that was killed does not hold it', async () => {
   const folder = await temporaryFolder();
-  const lock = join(folder, 'bijou.lock');
-  await writeFile(lock, '1'); // a process that is always there
-  expect(() => lockFolder(folder)).toThrow(/Another Bijou \(process 1\)/);
-  await writeFile(lock, '999999999');
+  await writeFile(join(folder, 'bijou.lock'), String(process.pid));
+  const unlock = lockFolder(folder);
+  expect(() => lockFolder(folder)).toThrow(/Another Bijou is using/);
+  unlock();
+  const holder = spawn(process.execPath, [resolve('dist/loadDemo.mjs')], {
+    env: { ...process.env, BIJOU_DATA: folder },
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
+  await once(holder.stdout, 'data');
+  expect(() => lockFolder(folder)).toThrow(/Another Bijou is using/);
+  holder.kill('SIGKILL');
+  await once(holder, 'exit');
   lockFolder(folder)();
-  expect(await readdir(folder)).toEqual([]);
 });

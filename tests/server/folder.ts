@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { mkdtemp, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { openBijou, type Bijou } from '@/server/bijou';
@@ -29,6 +29,13 @@ export async function cleanUp(): Promise<void> {
 export async function* streamOf(bytes: Uint8Array, failAfter?: number): AsyncGenerator<Uint8Array> {
   yield bytes.subarray(0, failAfter);
   if (failAfter !== undefined) throw new Error('connection reset');
+}
+
+/** What all of them take. */
+export async function storedBytes(folder: string): Promise<number> {
+  const names = await storedFiles(folder);
+  const sizes = names.map((name) => stat(join(folder, 'files', name.slice(0, 2), name)));
+  return (await Promise.all(sizes)).reduce((sum, { size }) => sum + size, 0);
 }
 
 /** Every file below the data folder that holds somebody's bytes. */

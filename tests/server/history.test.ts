@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { openTables } from '@/server/db';
 import { bringIn, lateTone, placed, tone } from './bringing';
-import { cleanUp, freshBijou, storedFiles } from './folder';
+import { cleanUp, freshBijou, storedBytes, storedFiles } from './folder';
 
 afterAll(cleanUp);
 
@@ -18,9 +18,12 @@ async function withSounds(count = 3) {
 test('many are changed in one step that is undone and done again, also after a restart', async () => {
   const { bijou, folder, project, ids } = await withSounds();
   const edits = ids.map((soundId, n) => ({ soundId, name: `wave ${n}`, group: ' sea / waves ' }));
-  expect(bijou.edits.edit(project, edits)).toBe(3);
+  expect(bijou.edits.edit(project, edits).changed).toBe(3);
   expect(placed(bijou, project)[0]).toBe('sea/waves/wave 0');
-  expect(bijou.edits.history(project)).toEqual({ undo: 'Rename 3 sounds', redo: null });
+  expect(bijou.edits.history(project)).toMatchObject({
+    undo: { title: 'Rename 3 sounds' },
+    redo: null,
+  });
   await bijou.close();
   const { bijou: again } = await freshBijou(folder);
   expect(again.edits.undo(project)).toBe('Rename 3 sounds');
@@ -37,7 +40,10 @@ test('a new change takes the place of what was undone', async () => {
   bijou.edits.edit(project, [{ soundId, labels: ['wet'] }]);
   bijou.edits.undo(project);
   bijou.edits.edit(project, [{ soundId, note: 'second' }]);
-  expect(bijou.edits.history(project)).toEqual({ undo: 'Note on “s0”', redo: null });
+  expect(bijou.edits.history(project)).toMatchObject({
+    undo: { title: 'Note on “s0”' },
+    redo: null,
+  });
   bijou.edits.undo(project);
   expect(bijou.sounds.byId(soundId)).toMatchObject({ note: 'first', labels: [] });
   bijou.edits.undo(project);
@@ -47,7 +53,7 @@ test('a new change takes the place of what was undone', async () => {
 
 test('what changes nothing is no step; sounds of other projects are not touched', async () => {
   const { bijou, project, ids } = await withSounds(1);
-  expect(bijou.edits.edit(project, [{ soundId: ids[0]!, name: 's0' }])).toBe(0);
+  expect(bijou.edits.edit(project, [{ soundId: ids[0]!, name: 's0' }]).changed).toBe(0);
   expect(bijou.edits.history(project).undo).toBeNull();
   const other = bijou.projects.add('Other');
   expect(() => bijou.edits.edit(other, [{ soundId: ids[0]!, name: 'stolen' }])).toThrow(
@@ -81,7 +87,10 @@ test('worries are cured on many, set aside with a note, taken up again, and all 
   const states = () => ids.map((id) => worry(id)?.state);
   expect(states()).toEqual(['open', 'open', undefined]);
 
-  expect(bijou.worries.cure(project, 'silent-head', ids)).toEqual({ changed: 2, failed: [] });
+  expect(bijou.worries.cure(project, 'silent-head', ids)).toMatchObject({
+    changed: 2,
+    failed: [],
+  });
   expect(states()).toEqual(['cured', 'cured', undefined]);
   expect(bijou.sounds.byId(ids[0]!).recipe.steps).toEqual([
     // A sine begins with a silent frame of its own.
@@ -130,23 +139,28 @@ test('a worry without a cure says so; a cure that does not fit leaves its sound 
 
 test('a clean-up says what it frees, frees it, and begins the history anew', async () => {
   const { bijou, folder, project, ids } = await withSounds();
-  expect(bijou.cleaning.waste(project)).toEqual({ removedSounds: 0, replacedSources: 0, bytes: 0 });
-  const [kept, removed] = ids as [number, number];
-  const bytes = bijou.sounds.byId(removed).bytes;
+  const none = { removedSounds: 0, replacedSources: 0, bytes: 0 };
+  expect(await bijou.cleaning.waste(project)).toEqual(none);
+  const removed = ids[1]!;
   bijou.packs.assign(bijou.sounds.byId(removed), 'web-page', {});
   bijou.packs.build(project);
   await bijou.jobs.idle();
   bijou.edits.edit(project, [{ soundId: removed, removed: true }]);
   await bringIn(bijou, project, { 's0.wav': await tone(500, 4_000) });
-  const replaced = bijou.sounds.byId(kept).bytes;
   const [arrival] = bijou.intakes.arrivals(project, 'differs');
   await bijou.intakes.decide(project, [arrival!.id], 'replace');
-  const waste = { removedSounds: 1, replacedSources: 1, bytes: bytes + replaced };
-  expect(bijou.cleaning.waste(project)).toEqual(waste);
+  const before = await storedBytes(folder);
+  const waste = await bijou.cleaning.waste(project);
+  expect(waste).toMatchObject({ removedSounds: 1, replacedSources: 1 });
+  // Asking changes nothing.
+  expect(bijou.sounds.byId(removed).removedAt).not.toBeNull();
+  expect(await bijou.cleaning.waste(project)).toEqual(waste);
 
   expect(await bijou.cleaning.cleanUp(project)).toEqual(waste);
+  // With the pictures, and what was built of them.
+  expect(before - (await storedBytes(folder))).toBe(waste.bytes);
   expect(bijou.edits.history(project)).toEqual({ undo: null, redo: null });
-  expect(bijou.cleaning.waste(project)).toEqual({ removedSounds: 0, replacedSources: 0, bytes: 0 });
+  expect(await bijou.cleaning.waste(project)).toEqual(none);
   const stored = await storedFiles(folder);
   for (const { sourceSha256 } of bijou.sounds.ofProject(project)) {
     expect(stored).toContain(sourceSha256);
@@ -210,4 +224,86 @@ test('a sound that did not change is the same object; after a change that was ta
   db.sounds.setValues(id, { note: 'kept' });
   expect(db.sounds.byId(id)!.note).toBe('kept');
   db.close();
+});
+
+describe('two windows', () => {
+  const steps = (kind: string) => ({
+    version: 1 as const,
+    steps: [{ kind, on: true, params: {} }],
+  });
+
+  test('a change that was made on what is not so any more is refused; others are not', async () => {
+    const { bijou, project, ids } = await withSounds();
+    const [one, two] = ids as [number, number];
+    const seen = bijou.projectState(project).revision;
+    bijou.sounds.setRecipe(one, steps('reverse'), seen);
+    const late = expect.objectContaining({ code: 'changed-meanwhile' });
+    expect(() => bijou.sounds.setRecipe(one, steps('invert'), seen)).toThrow(late as Error);
+    expect(() => bijou.edits.edit(project, [{ soundId: one, name: 'x' }], seen)).toThrow(
+      /meanwhile/,
+    );
+    // One of several is enough, and then none is changed.
+    const both = [one, two].map((soundId) => ({ soundId, labels: ['sea'] }));
+    expect(() => bijou.edits.edit(project, both, seen)).toThrow(/“s0” was changed/);
+    expect(bijou.sounds.byId(two).labels).toEqual([]);
+    // The other sound is as it was; what was built of a sound, or read of it, is no change of it.
+    bijou.packs.assign(bijou.sounds.byId(two), 'wav-master', {});
+    bijou.packs.build(project);
+    await bijou.jobs.idle();
+    bijou.sounds.setRecipe(two, steps('reverse'), seen);
+    const fresh = bijou.sounds.byId(one).revision;
+    expect(bijou.sounds.setRecipe(one, steps('invert'), fresh).recipe.steps[0]!.kind).toBe(
+      'invert',
+    );
+  });
+
+  test('each change says on what the next one can be made', async () => {
+    const { bijou, project, ids } = await withSounds(1);
+    let { revision } = bijou.projectState(project);
+    for (const name of ['a', 'b', 'c']) {
+      ({ revision } = bijou.edits.edit(project, [{ soundId: ids[0]!, name }], revision));
+    }
+    expect(bijou.sounds.byId(ids[0]!).name).toBe('c');
+  });
+
+  test('undo and redo name what they mean', async () => {
+    const { bijou, project, ids } = await withSounds();
+    const [one, two] = ids as [number, number];
+    const rename = (soundId: number, name: string) =>
+      bijou.edits.edit(project, [{ soundId, name }]).changeId!;
+    const first = rename(one, 'first');
+    const other = rename(two, 'other');
+    // A message about the first change takes back the first change.
+    expect(bijou.edits.undo(project, first)).toBe('Rename “s0”');
+    expect(bijou.sounds.byId(two).name).toBe('other');
+    expect(() => bijou.edits.undo(project, first)).toThrow(/cannot be undone/);
+    expect(bijou.edits.undo(project, other)).not.toBeNull();
+    expect(bijou.edits.redo(project, first)).not.toBeNull();
+    const on = rename(one, 'on top');
+    expect(() => bijou.edits.undo(project, first)).toThrow(/more was changed meanwhile/);
+    expect(() => bijou.edits.undoOf(one, first)).toThrow(/meanwhile/);
+    expect(bijou.edits.undoOf(one, on)).not.toBeNull();
+    expect(bijou.edits.redoOf(one, on)).not.toBeNull();
+    expect(bijou.sounds.byId(one).name).toBe('on top');
+    const elsewhere = bijou.projects.add('Elsewhere');
+    expect(() => bijou.edits.undo(elsewhere, on)).toThrow(/meanwhile/);
+  });
+
+  test('a hundred files that are replaced at once are one step', async () => {
+    const { bijou } = await freshBijou();
+    const project = bijou.projects.add('Many');
+    const names = Array.from({ length: 12 }, (_, n) => `take ${n}.wav`);
+    const all = async (hz: number) =>
+      Object.fromEntries(
+        await Promise.all(names.map(async (name, n) => [name, await tone(hz + n)] as const)),
+      );
+    await bringIn(bijou, project, await all(100));
+    await bringIn(bijou, project, await all(500));
+    const before = bijou.sounds.ofProject(project).map(({ sourceSha256 }) => sourceSha256);
+    const differing = bijou.intakes.arrivals(project, 'differs').map(({ id }) => id);
+    await bijou.intakes.decide(project, differing, 'replace');
+    expect(bijou.edits.undo(project)).toBe('Replace the source of 12 sounds');
+    expect(bijou.edits.history(project).undo).toBeNull();
+    expect(bijou.sounds.ofProject(project).map(({ sourceSha256 }) => sourceSha256)).toEqual(before);
+  });
 });

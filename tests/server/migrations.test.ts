@@ -1,3 +1,4 @@
+import { readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import Database from 'better-sqlite3';
 import { changeStatements } from '@/server/db/changes';
@@ -104,7 +105,47 @@ test('what was undone before sounds had a history each is still undone, and can 
   `);
   migrate(db, migrations);
   const changes = changeStatements(db);
-  expect(changes.titles(1)).toEqual({ undo: 'Group 2 sounds', redo: 'Rename “a”' });
+  expect(changes.titles(1)).toEqual({
+    undo: { id: 1, title: 'Group 2 sounds' },
+    redo: { id: 2, title: 'Rename “a”' },
+  });
   expect(changes.ofSound(1).map(({ undone }) => undone)).toEqual([false, true]);
   expect(soundStatements(db).byId(1)).toMatchObject({ tempo: null, join: null, joined: null });
+});
+
+test('before a database is brought to a newer version it is copied, and the last three copies stay', async () => {
+  const folder = await temporaryFolder();
+  const path = join(folder, 'bijou.db');
+  for (let round = 0; round < 5; round++) {
+    rmSync(path, { force: true });
+    const old = new Database(path);
+    migrate(old, migrations.slice(0, 4));
+    old.exec(`INSERT INTO projects (name, createdAt) VALUES ('Skerry ${round}', '')`);
+    old.close();
+    openDatabase(path).close();
+    // A database that is as new as can be is not copied.
+    openDatabase(path).close();
+  }
+  const copies = readdirSync(join(folder, 'backups')).sort();
+  expect(copies).toHaveLength(3);
+  const last = new Database(join(folder, 'backups', copies[2]!), { readonly: true });
+  expect(last.pragma('user_version', { simple: true })).toBe(4);
+  expect(last.prepare('SELECT name FROM projects').pluck().all()).toEqual(['Skerry 4']);
+  last.close();
+});
+
+test('jobs that are still to be done go on; those that have ended are rows no more', () => {
+  const db = new Database(':memory:');
+  migrate(db, migrations.slice(0, 4));
+  db.exec(`
+    INSERT INTO projects (id, name, createdAt) VALUES (1, 'Skerry', '');
+    INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES
+      (1, 'read', 1, 'done', ''), (1, 'read', 2, 'running', ''), (1, 'build', 3, 'queued', '');
+  `);
+  migrate(db, migrations);
+  const jobs = db.prepare('SELECT id, kind, subjectId, state FROM jobs').all();
+  expect(jobs).toEqual([
+    { id: 2, kind: 'read', subjectId: 2, state: 'running' },
+    { id: 3, kind: 'build', subjectId: 3, state: 'queued' },
+  ]);
 });

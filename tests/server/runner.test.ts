@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { openTables } from '@/server/db';
 import { JobRunner, type JobHandler } from '@/server/jobs/runner';
+import { WorkerPool } from '@/server/work/pool';
 import { cleanUp, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -21,7 +22,7 @@ async function runnerWith(run: JobHandler['run']) {
     cancel: (job) => void log.push(`cancel ${job.subjectId}`),
   };
   const runner = new JobRunner(
-    db.jobs,
+    db,
     { read: handler, build: handler, join: handler, unpack: { ...handler, usesThread: false } },
     { changed: () => undefined, progressed: () => undefined },
     () => join(folder, `part-${Math.random()}`),
@@ -31,8 +32,9 @@ async function runnerWith(run: JobHandler['run']) {
   return { runner, db, log, add, project };
 }
 
+/** A job that has ended is no row any more. */
 const states = (db: ReturnType<typeof openTables>, ids: number[]) =>
-  ids.map((id) => db.jobs.byId(id)!.state);
+  ids.map((id) => db.jobs.byId(id)?.state ?? 'ended');
 
 test('in order, two at a time, one bad job among good ones', async () => {
   let now = 0;
@@ -46,7 +48,8 @@ test('in order, two at a time, one bad job among good ones', async () => {
   const ids = [1, 2, 3, 4, 5].map(add);
   runner.start();
   await runner.idle();
-  expect(states(db, ids)).toEqual(['done', 'failed', 'done', 'done', 'done']);
+  expect(states(db, ids)).toEqual(ids.map(() => 'ended'));
+  expect(log.filter((line) => line.startsWith('fail'))).toHaveLength(1);
   expect(log.filter((line) => line.startsWith('start'))).toEqual(
     [1, 2, 3, 4, 5].map((n) => `start ${n}`),
   );
@@ -67,7 +70,7 @@ test('a job that fells its thread is tried three times, then given up with a rea
   await runner.idle();
   console.error = print;
   expect(tries).toBe(3);
-  expect(states(db, [id])).toEqual(['failed']);
+  expect(states(db, [id])).toEqual(['ended']);
   expect(log.at(-1)).toBe('fail 1 internal');
 });
 
@@ -85,7 +88,7 @@ test('stopping puts running jobs back into the queue, and the next start does th
   expect(states(db, ids)).toEqual(['queued', 'queued', 'queued']);
   isFirst = false;
   const again = new JobRunner(
-    db.jobs,
+    db,
     {
       read: {
         usesThread: true,
@@ -104,13 +107,13 @@ test('stopping puts running jobs back into the queue, and the next start does th
   );
   again.start();
   await again.idle();
-  expect(states(db, ids)).toEqual(['done', 'done', 'done']);
+  expect(states(db, ids)).toEqual(['ended', 'ended', 'ended']);
   expect(log.some((line) => line.startsWith('cancel') || line.startsWith('fail'))).toBe(false);
 });
 
 test('temporary files go, whether the job ends well or not', async () => {
   const made: string[] = [];
-  const { runner, add } = await runnerWith(async (job, _, temporary) => {
+  const { runner, add } = await runnerWith(async (job, { temporary }) => {
     const path = temporary();
     made.push(path);
     writeFileSync(path, 'half');
@@ -130,10 +133,59 @@ test('cancelling a job that waits never starts it', async () => {
   );
   const ids = [1, 3, 4].map(add);
   runner.start();
-  expect(await runner.cancel(ids[2]!)).toBe(true);
+  expect(runner.cancel(ids[2]!)).toBe(true);
   release();
   await runner.idle();
-  expect(states(db, ids)).toEqual(['done', 'done', 'cancelled']);
+  expect(states(db, ids)).toEqual(['ended', 'ended', 'ended']);
   expect(log).toContain('cancel 4');
   expect(log).not.toContain('start 4');
+});
+
+test('what was at work at a crash runs apart afterwards; neither that nor a stop counts as an attempt', async () => {
+  const apart: boolean[] = [];
+  const { runner, db, add } = await runnerWith(async (_, { isApart }) => void apart.push(isApart!));
+  const ids = [1, 2, 3].map(add);
+  // The plug was pulled while the first was at work, four times over.
+  for (let crash = 0; crash < 4; crash++) {
+    db.jobs.requeueRunning();
+    db.jobs.claim(['read']);
+  }
+  runner.start();
+  await runner.idle();
+  expect(apart.sort()).toEqual([false, false, true]);
+  expect(states(db, ids)).toEqual(ids.map(() => 'ended'));
+});
+
+test('what fells the process that it runs in apart fells nothing else', async () => {
+  const folder = await temporaryFolder();
+  writeFileSync(join(folder, 'worker.mjs'), 'export default () => undefined;');
+  const dies = "process.once('message', () => process.kill(process.pid, 'SIGKILL'));";
+  writeFileSync(join(folder, 'apart.mjs'), dies);
+  const pool = new WorkerPool(join(folder, 'worker.mjs'), 1);
+  const options = {
+    signal: new AbortController().signal,
+    progress: () => undefined,
+    isApart: true,
+  };
+  const task = { kind: 'read', source: '', raw: null, peaks: '', workingCopy: '' } as const;
+  await expect(pool.run(task, options)).rejects.toThrow(/its process ended with SIGKILL/);
+  const abort = new AbortController();
+  writeFileSync(join(folder, 'apart.mjs'), "process.once('message', () => { for (;;); });");
+  setTimeout(() => abort.abort(), 300);
+  await expect(pool.run(task, { ...options, signal: abort.signal })).rejects.toThrow(/cancelled/);
+  await pool.close();
+});
+
+test('a job that makes something the database refuses fails, and is not left running', async () => {
+  const print = console.error;
+  console.error = () => undefined;
+  const { runner, db, log, add } = await runnerWith(async (_, { commit }) =>
+    commit(() => void db.jobs.add(99, 'read', 1)),
+  );
+  const id = add(1);
+  runner.start();
+  await runner.idle();
+  console.error = print;
+  expect(states(db, [id])).toEqual(['ended']);
+  expect(log.at(-1)).toBe('fail 1 internal');
 });

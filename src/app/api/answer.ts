@@ -8,6 +8,7 @@ const statuses: Partial<Record<ErrorCode, number>> = {
   'not-found': 404,
   'not-allowed': 409,
   'already-there': 409,
+  'changed-meanwhile': 409,
   'too-large': 413,
   disk: 507,
   internal: 500,
@@ -33,14 +34,32 @@ export function answer(
       }
       const params = await context.params;
       const result = await work({ request, params, bijou: await bijou() });
-      if (result instanceof Response) return result;
+      if (result instanceof Response) return request.method === 'HEAD' ? headOf(result) : result;
       return Response.json(result ?? null, { headers: { 'Cache-Control': 'no-store' } });
     } catch (error) {
       const facts = errorFacts(error);
       if (facts.code === 'internal') console.error(error);
-      return Response.json({ error: facts }, { status: statuses[facts.code] ?? 400 });
+      const fresh =
+        facts.code === 'changed-meanwhile'
+          ? await freshState(context, error).catch(() => undefined)
+          : undefined;
+      return Response.json({ error: facts, fresh }, { status: statuses[facts.code] ?? 400 });
     }
   };
+}
+
+/** What somebody needs to see whose change came too late: the sound, or what is new in the project. */
+async function freshState(context: { params: Promise<Params> }, error: unknown): Promise<unknown> {
+  const { sound, project } = await context.params;
+  const { sounds, projectNews } = await bijou();
+  if (sound !== undefined) return sounds.byId(Number(sound));
+  return projectNews(Number(project), (error as { since?: number }).since ?? 0);
+}
+
+/** Only the headers: a body that nobody reads would keep open what it is read from. */
+async function headOf(response: Response): Promise<Response> {
+  await response.body?.cancel().catch(() => undefined);
+  return new Response(null, response);
 }
 
 /** A whole number from a path or a query. @throws bad-setting */
@@ -57,10 +76,29 @@ export function whole(value: string | null | undefined, field: string): number {
   );
 }
 
-/** The JSON body, checked against `schema`. @throws bad-setting that names the field */
+/** Most bytes of a JSON body: the names of 50,000 files have room. */
+const MOST_BODY_BYTES = 32 * 2 ** 20;
+
+/** The text of a body, which is given up as soon as it is too long. @throws too-large */
+async function textOf(request: Request): Promise<string> {
+  const pieces: Uint8Array[] = [];
+  let bytes = 0;
+  const body = request.body as unknown as AsyncIterable<Uint8Array> | null;
+  for await (const piece of body ?? []) {
+    bytes += piece.length;
+    if (bytes > MOST_BODY_BYTES) {
+      throw new BijouError('too-large', 'The request is too long.', 'Send it in parts.');
+    }
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces).toString('utf8');
+}
+
+/** The JSON body, checked against `schema`. @throws too-large, bad-setting that names the field */
 export async function body<T>(request: Request, schema: yup.Schema<T>): Promise<T> {
+  const text = await textOf(request);
   try {
-    return await schema.validate(await request.json(), { strict: true });
+    return await schema.validate(JSON.parse(text), { strict: true });
   } catch (error) {
     const isInvalid = error instanceof yup.ValidationError;
     throw new BijouError(

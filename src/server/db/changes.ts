@@ -1,4 +1,4 @@
-import type { History, HistoryEntry } from '@/wire';
+import type { History, HistoryEntry, NamedChange } from '@/wire';
 import type { Db } from './open';
 import type { SoundValues } from './sounds';
 
@@ -7,11 +7,6 @@ export interface ChangedSound {
   soundId: number;
   before: Partial<SoundValues>;
   after: Partial<SoundValues>;
-}
-
-interface Change {
-  id: number;
-  title: string;
 }
 
 /**
@@ -33,13 +28,25 @@ export function changeStatements(db: Db) {
   );
   const has = (undone: 0 | 1) =>
     `EXISTS (SELECT 1 FROM changedSounds WHERE changeId = changes.id AND undone = ${undone})`;
-  const lastDone = db.prepare<[number], Change>(
+  const lastDone = db.prepare<[number], NamedChange>(
     `SELECT id, title FROM changes WHERE projectId = ? AND ${has(0)} ORDER BY id DESC LIMIT 1`,
   );
   // Something new done elsewhere comes in between: then only the sound itself can do it again.
-  const firstUndone = db.prepare<[number, number], Change>(
+  const firstUndone = db.prepare<[number, number], NamedChange>(
     `SELECT id, title FROM changes WHERE projectId = ? AND id >= ? AND ${has(1)} ORDER BY id LIMIT 1`,
   );
+  const byId = db.prepare<[number, number], NamedChange>(
+    'SELECT id, title FROM changes WHERE projectId = ? AND id = ?',
+  );
+  // What would be undone, or done again, of a sound.
+  const turnOf = (undone: 0 | 1, which: 'max' | 'min') =>
+    db
+      .prepare<[number], number | null>(
+        `SELECT ${which}(changeId) FROM changedSounds WHERE soundId = ? AND undone = ${undone}`,
+      )
+      .pluck();
+  const lastDoneTo = turnOf(0, 'max');
+  const firstUndoneTo = turnOf(1, 'min');
   const ofSound = db.prepare<[number], Omit<HistoryEntry, 'undone'> & { undone: 0 | 1 }>(
     `SELECT id, title, madeAt, changedSounds.undone FROM changes
      JOIN changedSounds ON changeId = changes.id WHERE soundId = ? ORDER BY id`,
@@ -59,17 +66,22 @@ export function changeStatements(db: Db) {
   const firstUndoneOf = (projectId: number) =>
     firstUndone.get(projectId, lastDoneOf(projectId)?.id ?? 0);
   return {
-    /** Writes a change down. What was undone of its sounds before cannot be done again any more. */
-    add(projectId: number, title: string, changed: readonly ChangedSound[]): void {
+    /** Writes a change down and answers its id. What was undone of its sounds before cannot be done again any more. */
+    add(projectId: number, title: string, changed: readonly ChangedSound[]): number {
       for (const { soundId } of changed) dropUndone.run(soundId);
       dropEmpty.run(projectId);
       const id = Number(insert.run(projectId, title, new Date().toISOString()).lastInsertRowid);
       for (const { soundId, before, after } of changed) {
         insertSound.run(id, soundId, JSON.stringify(before), JSON.stringify(after));
       }
+      return id;
     },
     lastDone: lastDoneOf,
     firstUndone: firstUndoneOf,
+    byId: (projectId: number, id: number) => byId.get(projectId, id),
+    /** The change that undoing (`back`) or doing again would concern, of one sound; null for none. */
+    nextOf: (soundId: number, back: boolean) =>
+      (back ? lastDoneTo : firstUndoneTo).get(soundId) ?? null,
     /** What a change did to its sounds, or to one: of those for which it is undone, or is not. */
     sounds: (changeId: number, undone: boolean, soundId: number | null = null): ChangedSound[] =>
       sounds.all({ changeId, undone: undone ? 1 : 0, soundId }).map((row) => ({
@@ -80,8 +92,8 @@ export function changeStatements(db: Db) {
     setUndone: (changeId: number, soundId: number, undone: boolean) =>
       void mark.run(undone ? 1 : 0, changeId, soundId),
     titles: (projectId: number): History => ({
-      undo: lastDoneOf(projectId)?.title ?? null,
-      redo: firstUndoneOf(projectId)?.title ?? null,
+      undo: lastDoneOf(projectId) ?? null,
+      redo: firstUndoneOf(projectId) ?? null,
     }),
     /** Everything that was done to a sound, oldest first. */
     ofSound: (soundId: number): HistoryEntry[] =>

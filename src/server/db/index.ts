@@ -5,6 +5,7 @@ import { openDatabase } from './open';
 import { packStatements } from './packs';
 import { projectStatements } from './projects';
 import { recipeStatements } from './recipes';
+import { retentionStatements } from './retention';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
 
@@ -12,6 +13,23 @@ import { sourceStatements } from './sources';
 export function openTables(path: string) {
   const db = openDatabase(path);
   const sounds = soundStatements(db);
+  const afterwards: (() => void)[] = [];
+
+  /** All of `work` or nothing of it. Inside of another one it is a part of that. */
+  function transaction<T>(work: () => T): T {
+    if (db.inTransaction) return db.transaction(work)();
+    let result: T;
+    try {
+      result = db.transaction(work).immediate();
+    } catch (error) {
+      afterwards.length = 0;
+      sounds.forgetKnown();
+      throw error;
+    }
+    for (const act of afterwards.splice(0)) act();
+    return result;
+  }
+
   return {
     projects: projectStatements(db),
     sources: sourceStatements(db),
@@ -21,17 +39,30 @@ export function openTables(path: string) {
     intakes: intakeStatements(db),
     packs: packStatements(db),
     jobs: jobStatements(db),
-    /** All of `work` or nothing of it. */
-    transaction<T>(work: () => T): T {
+    retention: retentionStatements(db),
+    transaction,
+    /** Does something as soon as what is being written has been written; never if it comes to nothing. */
+    afterCommit(act: () => void): void {
+      if (db.inTransaction) afterwards.push(act);
+      else act();
+    },
+    /** What `work` would answer; nothing of it is done. */
+    rehearse<T>(work: () => T): T {
+      let result: { value: T } | undefined;
       try {
-        return db.transaction(work).immediate();
+        transaction(() => {
+          result = { value: work() };
+          throw NOT_MEANT;
+        });
       } catch (error) {
-        sounds.forgetKnown();
-        throw error;
+        if (error !== NOT_MEANT) throw error;
       }
+      return result!.value;
     },
     close: () => db.close(),
   };
 }
+
+const NOT_MEANT = new Error('only rehearsed');
 
 export type Database = ReturnType<typeof openTables>;

@@ -45,6 +45,7 @@ const OPEN = `
     CASE
       WHEN arrivals.state <> 'here' THEN arrivals.state
       WHEN sounds.id IS NULL THEN 'cancelled'
+      WHEN sounds.state = 'reading' AND sounds.error IS NOT NULL THEN 'failed'
       WHEN sounds.state = 'reading' THEN 'reading'
       WHEN json_extract(sounds.error, '$.code') = 'cancelled' THEN 'cancelled'
       WHEN sounds.state = 'refused' THEN 'failed'
@@ -97,12 +98,10 @@ export function intakeStatements(db: Db) {
       'SELECT count(*) FROM arrivals WHERE intakeId = ? AND soundId = ?',
     )
     .pluck();
-  const archives = db
-    .prepare<[], string>(
-      `SELECT DISTINCT archiveSha256 FROM arrivals JOIN intakes ON intakes.id = intakeId
-       WHERE archiveSha256 IS NOT NULL AND dismissedAt IS NULL AND state IN ('unpacking', 'offered')`,
-    )
-    .pluck();
+  const unpacking = db.prepare<[], { id: number; projectId: number }>(
+    `SELECT arrivals.id, projectId FROM arrivals JOIN intakes ON intakes.id = intakeId
+     WHERE state = 'unpacking'`,
+  );
 
   function open(projectId: number, outcome: ArrivalOutcome, most = MOST_SHOWN): Arrival[] {
     return ofOutcome.all(projectId, outcome, most).map((row) => ({
@@ -139,8 +138,8 @@ export function intakeStatements(db: Db) {
       ),
     /** Those of one outcome, oldest first. */
     open,
-    /** Archives that are still to be unpacked, or may be. */
-    archives: () => archives.all(),
+    /** Archives of any project that are being unpacked, or are to be. */
+    unpacking: () => unpacking.all(),
     dismiss: (projectId: number) => void dismiss.run(new Date().toISOString(), projectId),
     /** What is to be told of a project's undismissed intakes; null for nothing. */
     summary(projectId: number): Intake | null {

@@ -1,36 +1,61 @@
-import type { Job, JobKind, WorkState } from '@/wire';
+import type { Job, JobKind } from '@/wire';
 import type { Db } from './open';
 
+/** A job as it is stored. */
+export type JobRow = Omit<Job, 'progress' | 'isSuspect'> & { isSuspect: 0 | 1 };
+
+/** Statements on what is to be done. A job that has ended is no row any more. */
 export function jobStatements(db: Db) {
   const insert = db.prepare<[number, JobKind, number, string]>(
     `INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES (?, ?, ?, 'queued', ?)`,
   );
-  const claim = db.prepare<[string], Job>(
-    `UPDATE jobs SET state = 'running', attempts = attempts + 1, progress = 0
+  const claim = db.prepare<[string], JobRow>(
+    `UPDATE jobs SET state = 'running'
      WHERE id = (SELECT id FROM jobs WHERE state = 'queued'
          AND kind IN (SELECT value FROM json_each(?)) ORDER BY id LIMIT 1) RETURNING *`,
   );
-  const settle = db.prepare<[WorkState, string | null, number]>(
-    'UPDATE jobs SET state = ?, finishedAt = ? WHERE id = ?',
+  const end = db.prepare<[number]>('DELETE FROM jobs WHERE id = ?');
+  const requeue = db.prepare<[number]>("UPDATE jobs SET state = 'queued' WHERE id = ?");
+  const suspect = db.prepare<[number]>(
+    "UPDATE jobs SET state = 'queued', isSuspect = 1, attempts = attempts + 1 WHERE id = ?",
   );
-  const progress = db.prepare<[number, number]>('UPDATE jobs SET progress = ? WHERE id = ?');
-  const requeue = db.prepare("UPDATE jobs SET state = 'queued' WHERE state = 'running'");
-  const byId = db.prepare<[number], Job>('SELECT * FROM jobs WHERE id = ?');
-  const open = db.prepare<[number], Job>(
-    `SELECT * FROM jobs WHERE projectId = ? AND state IN ('queued', 'running') ORDER BY id`,
+  const requeueRunning = db.prepare(
+    "UPDATE jobs SET state = 'queued', isSuspect = 1 WHERE state = 'running'",
   );
+  const byId = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE id = ?');
+  const open = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE projectId = ? ORDER BY id');
+  const ofSubject = db
+    .prepare<[JobKind, number], number>(
+      'SELECT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subjectId = ?)',
+    )
+    .pluck();
+  // How far each is changes often and is worth nothing after a crash.
+  const shares = new Map<number, number>();
+  const revive = (row: JobRow): Job => ({
+    ...row,
+    isSuspect: row.isSuspect === 1,
+    progress: shares.get(row.id) ?? 0,
+  });
+  const reviveIf = (row: JobRow | undefined) => row && revive(row);
   return {
     add: (projectId: number, kind: JobKind, subjectId: number) =>
       Number(insert.run(projectId, kind, subjectId, new Date().toISOString()).lastInsertRowid),
     /** Takes the oldest queued job of some kinds and marks it as running, in one statement. */
-    claim: (kinds: readonly JobKind[]) => claim.get(JSON.stringify(kinds)),
-    settle: (id: number, state: WorkState) =>
-      void settle.run(state, state === 'queued' ? null : new Date().toISOString(), id),
-    setProgress: (id: number, value: number) => void progress.run(value, id),
-    /** After a crash: what was running goes back into the queue. Answers how many. */
-    requeueRunning: () => requeue.run().changes,
-    byId: (id: number) => byId.get(id),
+    claim: (kinds: readonly JobKind[]) => reviveIf(claim.get(JSON.stringify(kinds))),
+    end(id: number): void {
+      shares.delete(id);
+      end.run(id);
+    },
+    /** Puts a job back that was stopped and did nothing wrong. */
+    requeue: (id: number) => void requeue.run(id),
+    /** Puts a job back that fell over; from now on it runs apart from others. */
+    suspect: (id: number) => void suspect.run(id),
+    /** After a crash: any of those that were running may have been the cause. */
+    requeueRunning: () => void requeueRunning.run(),
+    setProgress: (id: number, share: number) => void shares.set(id, share),
+    byId: (id: number) => reviveIf(byId.get(id)),
     /** Queued and running jobs of a project. */
-    open: (projectId: number) => open.all(projectId),
+    open: (projectId: number) => open.all(projectId).map(revive),
+    isOpen: (kind: JobKind, subjectId: number) => ofSubject.get(kind, subjectId) === 1,
   };
 }

@@ -1,21 +1,38 @@
+import { closeSync, fsyncSync, mkdirSync, openSync, readdirSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import { BijouError } from '@/core/errors';
 import { migrations } from './migrations';
 
 export type Db = Database.Database;
 
-/** Opens the database and brings it to the newest version, each migration whole or not at all. */
+/** Copies of the database that are kept from before it was brought to a newer version. */
+const MOST_BACKUPS = 3;
+
+/**
+ * Opens the database and brings it to the newest version, each migration whole or not at all. What is
+ * said to be done has been written to the disk: a power cut takes nothing of it back.
+ */
 export function openDatabase(path: string): Db {
   const db = new Database(path);
-  db.pragma('journal_mode = WAL');
-  db.pragma('foreign_keys = ON');
-  db.pragma('busy_timeout = 5000');
-  migrate(db, migrations);
-  return db;
+  try {
+    db.pragma('journal_mode = WAL');
+    db.pragma('synchronous = FULL');
+    db.pragma('foreign_keys = ON');
+    db.pragma('busy_timeout = 5000');
+    if (versionOf(db) > 0 && versionOf(db) < migrations.length) backUp(db, dirname(path));
+    migrate(db, migrations);
+    return db;
+  } catch (error) {
+    db.close();
+    throw error;
+  }
 }
 
+const versionOf = (db: Db) => db.pragma('user_version', { simple: true }) as number;
+
 export function migrate(db: Db, all: readonly string[]): void {
-  const version = db.pragma('user_version', { simple: true }) as number;
+  const version = versionOf(db);
   if (version > all.length) {
     throw new BijouError(
       'internal',
@@ -29,4 +46,18 @@ export function migrate(db: Db, all: readonly string[]): void {
       db.pragma(`user_version = ${version + i + 1}`);
     }).immediate();
   });
+}
+
+/** Copies the database into `backups/` beside it; of such copies the newest stay. */
+function backUp(db: Db, dataDir: string): void {
+  const folder = join(dataDir, 'backups');
+  mkdirSync(folder, { recursive: true });
+  const time = new Date().toISOString().replaceAll(/[:.]/g, '-');
+  const name = `${time} version ${versionOf(db)}.db`;
+  db.prepare('VACUUM INTO ?').run(join(folder, name));
+  const copy = openSync(join(folder, name), 'r+');
+  fsyncSync(copy);
+  closeSync(copy);
+  const copies = readdirSync(folder).filter((file) => file.endsWith('.db'));
+  for (const old of copies.sort().slice(0, -MOST_BACKUPS)) rmSync(join(folder, old));
 }

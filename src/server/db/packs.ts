@@ -60,10 +60,39 @@ export function packStatements(db: Db) {
      VALUES (?, ?, ?, ?, ?, ?)`,
   );
   const outputById = db.prepare<[number], StoredOutput>(`${OUTPUT} WHERE outputs.id = ?`);
-  const latest = db.prepare<[number], StoredOutput>(
+  // Those of an assignment lie together in the index: the newest of each file is found without reading the others.
+  const latest = db.prepare<[string], StoredOutput>(
     `${OUTPUT} WHERE outputs.id IN (
-       SELECT max(outputs.id) FROM outputs JOIN builds ON builds.id = outputs.buildId
-       WHERE builds.projectId = ? GROUP BY assignmentId, fileId) ORDER BY outputs.id`,
+       SELECT max(id) FROM outputs
+       WHERE assignmentId IN (SELECT value FROM json_each(?)) GROUP BY assignmentId, fileId)
+     ORDER BY outputs.id`,
+  );
+  const superseded = db
+    .prepare<[{ assignmentId: number; fileId: string }], string>(
+      `DELETE FROM outputs WHERE assignmentId = @assignmentId AND fileId = @fileId AND state NOT IN ('queued', 'running')
+         AND id < (SELECT max(id) FROM outputs WHERE assignmentId = @assignmentId AND fileId = @fileId)
+       RETURNING outputKey`,
+    )
+    .pluck();
+  const allSuperseded = db.prepare(
+    `DELETE FROM outputs WHERE state NOT IN ('queued', 'running') AND id < (
+       SELECT max(id) FROM outputs AS newer
+       WHERE newer.assignmentId = outputs.assignmentId AND newer.fileId = outputs.fileId)`,
+  );
+  const dropBuilds = db.prepare('DELETE FROM builds WHERE id NOT IN (SELECT buildId FROM outputs)');
+  const dropIfUnused = (which: string) => `DELETE FROM encodings WHERE ${which} AND NOT EXISTS (
+    SELECT 1 FROM outputs WHERE outputs.outputKey = encodings.outputKey) RETURNING sha256`;
+  const unused = db.prepare<[string], string>(dropIfUnused('outputKey = ?')).pluck();
+  const allUnused = db.prepare<[], string>(dropIfUnused('true')).pluck();
+  const files = db.prepare<[], string>('SELECT DISTINCT sha256 FROM encodings').pluck();
+  const lose = db.prepare<[string, string]>(
+    `UPDATE outputs SET state = 'failed', error = ? WHERE state = 'done'
+       AND outputKey IN (SELECT outputKey FROM encodings WHERE sha256 = ?)`,
+  );
+  const dropEncodings = db.prepare<[string]>('DELETE FROM encodings WHERE sha256 = ?');
+  const open = db.prepare<[], { id: number; projectId: number }>(
+    `SELECT outputs.id, builds.projectId FROM outputs JOIN builds ON builds.id = buildId
+     WHERE state IN ('queued', 'running')`,
   );
   const setOutput = db.prepare<[WorkState, string | null, number]>(
     'UPDATE outputs SET state = ?, error = ? WHERE id = ?',
@@ -96,8 +125,27 @@ export function packStatements(db: Db) {
       const row = outputById.get(id);
       return row && revive(row);
     },
-    /** The newest output of every assignment and file of a project. */
-    latestOutputs: (projectId: number) => latest.all(projectId).map(revive),
+    /** The newest output of every file of some assignments. */
+    latestOutputs: (assignmentIds: readonly number[]) =>
+      latest.all(JSON.stringify(assignmentIds)).map(revive),
+    /** Outputs that are queued or being made. */
+    openOutputs: () => open.all(),
+    /** Forgets outputs of one file that a newer one has taken the place of. Answers the files that no output has any more. */
+    dropSuperseded: (assignmentId: number, fileId: string): string[] =>
+      [...new Set(superseded.all({ assignmentId, fileId }))].flatMap((key) => unused.all(key)),
+    /** The same for all outputs, and with what no output has any more for other reasons. */
+    sweep(): string[] {
+      allSuperseded.run();
+      dropBuilds.run();
+      return allUnused.all();
+    },
+    /** Every finished file. */
+    files: () => files.all(),
+    /** Writes down that a finished file is not there any more. */
+    lose(sha256: string, error: ErrorFacts): void {
+      lose.run(JSON.stringify(error), sha256);
+      dropEncodings.run(sha256);
+    },
     setOutput: (id: number, state: WorkState, error: ErrorFacts | null = null) =>
       void setOutput.run(state, error && JSON.stringify(error), id),
     encoding: (outputKey: string): EncodingRow | undefined => {

@@ -17,7 +17,7 @@ type JsonOrNull = 'error' | 'facts' | 'raw' | 'tempo' | 'join' | 'joined';
 /** A row as it is stored, JSON in its columns. */
 type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'> &
   Record<JsonColumn, string> &
-  Record<JsonOrNull, string | null> & { setAside: string };
+  Record<JsonOrNull, string | null> & { setAside: string; editedAt: number };
 
 function revive(row: Stored): Sound {
   const facts =
@@ -26,8 +26,9 @@ function revive(row: Stored): Sound {
       : { ...unmeasured, ...(JSON.parse(row.facts, rounded) as ListedFacts) };
   const recipe = JSON.parse(row.recipe) as Recipe;
   const warnings = JSON.parse(row.warnings) as Warning[];
-  // What was set aside is told with the worries.
-  const { setAside, ...told } = row;
+  // What was set aside is told with the worries; when it was edited is asked for alone.
+  const { setAside, editedAt, ...told } = row;
+  void editedAt;
   const asides = JSON.parse(setAside) as SetAside[];
   return {
     ...told,
@@ -147,6 +148,7 @@ export function soundStatements(db: Db) {
   const stampOf = db.prepare<[number], Stamp>('SELECT id, revision FROM sounds WHERE id = ?');
   const revision = db.prepare<[], number>('SELECT latest FROM revisions').pluck();
   const byId = db.prepare<[number], Stored>(`${SELECT} WHERE sounds.id = ?`);
+  const editedAt = db.prepare<[number], number>('SELECT editedAt FROM sounds WHERE id = ?').pluck();
   const bySource = db.prepare<[number, string], Stamp>(
     `SELECT id, revision FROM sounds WHERE projectId = ? AND sourceSha256 = ? AND removedAt IS NULL AND replaces IS NULL
        AND state <> 'refused'`,
@@ -169,7 +171,11 @@ export function soundStatements(db: Db) {
       db.prepare<[unknown, number]>(`UPDATE sounds SET "${name}" = ? WHERE id = ?`),
     ]),
   ) as Record<keyof SoundValues, ReturnType<typeof db.prepare<[unknown, number]>>>;
-  const setJoined = db.prepare<[string, number]>('UPDATE sounds SET joined = ? WHERE id = ?');
+  // What somebody changes is told apart from what happens to a sound by itself.
+  const edited = db.prepare<[number]>('UPDATE sounds SET editedAt = revision + 1 WHERE id = ?');
+  const setJoined = db.prepare<[string, string, number]>(
+    'UPDATE sounds SET sourceSha256 = ?, joined = ? WHERE id = ?',
+  );
   const joins = db.prepare<[number], Stamp>(
     `SELECT id, revision FROM sounds
      WHERE projectId = ? AND "join" IS NOT NULL AND removedAt IS NULL ORDER BY id`,
@@ -180,8 +186,15 @@ export function soundStatements(db: Db) {
   );
   const unassign = db.prepare<[number]>('DELETE FROM assignments WHERE soundId = ?');
   const forget = db.prepare<[number]>('DELETE FROM sounds WHERE id = ?');
-  const removed = db.prepare<[number], { id: number; state: SoundState }>(
-    'SELECT id, state FROM sounds WHERE projectId = ? AND removedAt IS NOT NULL',
+  const removed = db.prepare<[number], Pick<Sound, 'id' | 'state' | 'sourceSha256'>>(
+    'SELECT id, state, sourceSha256 FROM sounds WHERE projectId = ? AND removedAt IS NOT NULL',
+  );
+
+  const replacing = db.prepare<[number], Stamp>(
+    'SELECT id, revision FROM sounds WHERE replaces = ?',
+  );
+  const unread = db.prepare<[], Stamp>(
+    `SELECT id, revision FROM sounds WHERE state = 'reading' AND "join" IS NULL`,
   );
 
   // A sound of the same revision is the same: who asks again gets the same object.
@@ -244,10 +257,15 @@ export function soundStatements(db: Db) {
         const isJson = asJson.has(name) && value !== null;
         setValue[name].run(isJson ? JSON.stringify(value) : value, id);
       }
+      edited.run(id);
     },
+    /** The revision in which somebody changed it last. */
+    editedAt: (id: number) => editedAt.get(id) ?? 0,
     /** Sounds that were joined of others. */
     joins: (projectId: number) => joins.all(projectId).map(soundOf),
-    setJoined: (id: number, joined: Joined) => void setJoined.run(JSON.stringify(joined), id),
+    /** Gives a joined sound what it was joined to. */
+    setJoined: (id: number, sourceSha256: string, joined: Joined) =>
+      void setJoined.run(sourceSha256, JSON.stringify(joined), id),
     /** Lets a file that was to replace another stand beside it. */
     keepAsNew: (id: number) => void keepAsNew.run(id),
     /** What could not be read is looked at no more. */
@@ -262,5 +280,9 @@ export function soundStatements(db: Db) {
     forgetKnown: () => known.clear(),
     /** Sounds that were taken out. */
     removed: (projectId: number) => removed.all(projectId),
+    /** Undecided replacements of a sound. */
+    replacing: (id: number) => replacing.all(id).map(soundOf),
+    /** Sounds of any project that have not been read, or not yet. */
+    unread: () => unread.all().map(soundOf),
   };
 }

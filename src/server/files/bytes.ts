@@ -123,6 +123,13 @@ export async function fileScratch(path: string): Promise<Scratch> {
   };
 }
 
+/** Makes sure that the names in a folder are on the disk. Not every system lets folders be opened. */
+export async function syncFolder(path: string): Promise<void> {
+  const folder = await open(path, 'r').catch(() => null);
+  await folder?.sync().catch(() => undefined);
+  await folder?.close();
+}
+
 /** Gives a complete temporary file its name. @throws already-there unless `overwrite` is set. */
 export async function putInPlace(
   temporary: string,

@@ -1,22 +1,28 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { access, mkdir, rename, rm } from 'node:fs/promises';
+import { access, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { mostBytes, tooLarge } from '../limits';
-import { writeTemporary } from './bytes';
+import { syncFolder, writeTemporary } from './bytes';
+import { derivedKinds, DerivedFiles, type Derived } from './derived';
+import { Turns } from './turns';
 
-/** Files that belong to one stored file and can be made again from it. */
-export type Derived = 'peaks' | 'pcm.wav';
-
-/** Files under the SHA-256 of their content: written once, never changed. */
+/**
+ * Files under the SHA-256 of their content: written once, never changed. Raw samples lie under the hash
+ * of content and description, for the same bytes are other sounds when they are read otherwise.
+ */
 export class FileStore {
   private readonly files: string;
   private readonly temporary: string;
+  private readonly alone = new Turns();
+  /** What can be made again. */
+  readonly derived: DerivedFiles;
 
   constructor(dataDir: string) {
     this.files = join(dataDir, 'files');
     this.temporary = join(dataDir, 'tmp');
+    this.derived = new DerivedFiles((sha256, kind) => this.path(sha256, kind));
   }
 
   /** Throws away what a crash left half-written. Only while nothing else works in the folder. */
@@ -24,6 +30,32 @@ export class FileStore {
     await rm(this.temporary, { recursive: true, force: true });
     await mkdir(this.temporary, { recursive: true });
     await mkdir(this.files, { recursive: true });
+  }
+
+  /**
+   * Removes what nothing needs, as a crash leaves it between a file and what is written down of it.
+   * Only while nothing else works in the folder.
+   */
+  async sweep(needed: ReadonlySet<string>): Promise<void> {
+    const files = await this.all();
+    const stored = new Set(files.flatMap(({ sha256, kind }) => (kind ? [] : [sha256])));
+    for (const { sha256, kind, bytes, usedAt } of files) {
+      if (!needed.has(sha256) || !stored.has(sha256)) await this.remove(sha256);
+      else if (kind) this.derived.know(sha256, kind, bytes, usedAt);
+    }
+    await this.derived.makeRoom();
+  }
+
+  /** Every file in the store, those used longest ago first. */
+  private async all() {
+    const names = await readdir(this.files, { recursive: true, withFileTypes: true });
+    const files = names.map(async ({ name, parentPath }) => {
+      const [, sha256, kind] = /^([0-9a-f]{64})(?:\.(peaks|pcm\.wav))?$/.exec(name) ?? [];
+      if (!sha256) return [];
+      const { size: bytes, mtimeMs: usedAt } = await stat(join(parentPath, name));
+      return [{ sha256, kind: kind as Derived | undefined, bytes, usedAt }];
+    });
+    return (await Promise.all(files)).flat().sort((a, b) => a.usedAt - b.usedAt);
   }
 
   path(sha256: string, derived?: Derived): string {
@@ -42,15 +74,28 @@ export class FileStore {
     );
   }
 
+  /** How many bytes a stored file and everything derived from it take; 0 where there is none. */
+  async bytesOf(sha256: string): Promise<number> {
+    const sizes = this.everyPath(sha256).map((path) =>
+      stat(path).then(
+        ({ size }) => size,
+        () => 0,
+      ),
+    );
+    return (await Promise.all(sizes)).reduce((sum, size) => sum + size, 0);
+  }
+
   /**
-   * Takes in a stream of bytes, whole or not at all.
-   * `expectedBytes` is what the sender announced; fewer mean that the sending was cut off.
+   * Takes in a stream of bytes, whole or not at all. `keep` writes down who needs them, while nobody can
+   * find that nobody does. `expectedBytes` is what the sender announced; fewer mean that the sending was cut off.
    * @throws too-large, cut-off, empty-file
    */
-  async add(
+  async add<Kept>(
     stream: AsyncIterable<Uint8Array>,
     expectedBytes: number | null,
-  ): Promise<{ sha256: string; bytes: number }> {
+    keep: (sha256: string, bytes: number) => Kept,
+    description: object | null = null,
+  ): Promise<Kept> {
     if (expectedBytes !== null && expectedBytes > mostBytes()) throw tooLarge();
     const temporary = this.temporaryPath();
     const hash = createHash('sha256');
@@ -66,30 +111,45 @@ export class FileStore {
         if (expectedBytes !== null && bytes < expectedBytes) throw cutOff();
         if (bytes === 0) throw emptyFile();
       });
+      if (description) hash.update(JSON.stringify(description));
       const sha256 = hash.digest('hex');
-      await this.place(temporary, sha256);
-      return { sha256, bytes };
+      return await this.while(sha256, async () => {
+        await this.place(temporary, sha256);
+        return keep(sha256, bytes);
+      });
     } finally {
       await rm(temporary, { force: true });
     }
   }
 
-  /** Moves a complete temporary file in under its address. */
+  /** Does something about a stored file while nobody else does anything about it. */
+  while<T>(sha256: string, work: () => Promise<T>): Promise<T> {
+    return this.alone.take(sha256, work);
+  }
+
+  /** Moves a complete temporary file in under its address. What is there already is not written again. */
   async place(temporary: string, sha256: string, derived?: Derived): Promise<void> {
     const path = this.path(sha256, derived);
+    if (!derived && (await this.has(sha256))) return;
     await mkdir(dirname(path), { recursive: true });
     await rename(temporary, path);
+    // What can be made again may also be lost.
+    if (!derived) return syncFolder(dirname(path));
+    const { size, mtimeMs } = await stat(path);
+    this.derived.know(sha256, derived, size, mtimeMs);
+    await this.derived.makeRoom();
   }
 
   /** Removes a stored file and everything derived from it. */
   async remove(sha256: string): Promise<void> {
-    for (const path of [
-      this.path(sha256),
-      this.path(sha256, 'peaks'),
-      this.path(sha256, 'pcm.wav'),
-    ]) {
-      await rm(path, { force: true });
-    }
+    for (const path of this.everyPath(sha256)) await rm(path, { force: true });
+    this.derived.forget(sha256);
+    await syncFolder(dirname(this.path(sha256)));
+  }
+
+  /** The file itself last: while it is there, what is derived from it is found again. */
+  private everyPath(sha256: string): string[] {
+    return [...derivedKinds.map((kind) => this.path(sha256, kind)), this.path(sha256)];
   }
 }
 

@@ -1,8 +1,16 @@
 import { rm } from 'node:fs/promises';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import type { Job, JobKind } from '@/wire';
-import type { jobStatements } from '../db/jobs';
+import type { Database } from '../db';
 import type { RunOptions } from '../work/pool';
+
+/** What a job works with. */
+interface JobTools extends RunOptions {
+  /** A path that is removed when the job ends, however it ends. */
+  temporary(): string;
+  /** Writes down what the job has made, in one breath with its end. */
+  commit(write: () => void): void;
+}
 
 /** How one kind of job is done and what is written down when it ends. */
 export interface JobHandler {
@@ -10,14 +18,15 @@ export interface JobHandler {
   usesThread: boolean;
   /** Marks the subject as being worked on. */
   start(job: Job): void;
-  /** `temporary` gives paths that are removed when the job ends, however it ends. */
-  run(job: Job, options: RunOptions, temporary: () => string): Promise<void>;
-  fail(job: Job, error: ErrorFacts): void | Promise<void>;
-  cancel(job: Job): void | Promise<void>;
+  run(job: Job, tools: JobTools): Promise<void>;
+  fail(job: Job, error: ErrorFacts): void;
+  cancel(job: Job): void;
 }
 
-/** A job that brings its thread or the server down this often is given up. */
+/** A job that brings down what it runs in this often is given up. */
 const MOST_ATTEMPTS = 3;
+/** What cannot be written down, for want of room on the disk, is tried again so often. */
+const WRITE_AGAIN_MS = 2_000;
 
 export interface JobEvents {
   /** Something of the project is other than before. */
@@ -25,15 +34,18 @@ export interface JobEvents {
   progressed(job: Job): void;
 }
 
-/** Takes queued jobs in order, as many at a time as there are threads, and one beside them. The queue itself is in SQLite. */
+/**
+ * Takes queued jobs in order, as many at a time as there are threads, and one beside them. The queue itself
+ * is in SQLite. What was at work when something fell over is suspected, and runs in a process of its own.
+ */
 export class JobRunner {
   private readonly running = new Map<number, AbortController>();
   private readonly settled = new Set<Promise<void>>();
-  private stopped = false;
+  private readonly stopping = new AbortController();
   private inThreads = 0;
 
   constructor(
-    private readonly jobs: ReturnType<typeof jobStatements>,
+    private readonly db: Pick<Database, 'jobs' | 'transaction'>,
     private readonly handlers: Record<JobKind, JobHandler>,
     private readonly events: JobEvents,
     private readonly temporaryPath: () => string,
@@ -42,14 +54,14 @@ export class JobRunner {
 
   /** Picks up what a crash left and begins. */
   start(): void {
-    this.jobs.requeueRunning();
+    this.db.jobs.requeueRunning();
     this.pump();
   }
 
   /** Starts as many queued jobs as there is room for. Call after adding some. */
   pump(): void {
-    while (!this.stopped) {
-      const job = this.jobs.claim(this.kindsToStart());
+    while (!this.stopping.signal.aborted) {
+      const job = this.db.jobs.claim(this.kindsToStart());
       if (!job) return;
       const abort = new AbortController();
       this.running.set(job.id, abort);
@@ -74,23 +86,25 @@ export class JobRunner {
   }
 
   /** Cancels a queued or running job. Answers whether there was anything to cancel. */
-  async cancel(jobId: number): Promise<boolean> {
+  cancel(jobId: number): boolean {
     const abort = this.running.get(jobId);
     if (abort) {
       abort.abort();
       return true;
     }
-    const job = this.jobs.byId(jobId);
-    if (job?.state !== 'queued') return false;
-    this.jobs.settle(jobId, 'cancelled');
-    await this.handlers[job.kind].cancel(job);
+    const job = this.db.jobs.byId(jobId);
+    if (!job) return false;
+    this.db.transaction(() => {
+      this.db.jobs.end(jobId);
+      this.handlers[job.kind].cancel(job);
+    });
     this.events.changed(job.projectId);
     return true;
   }
 
-  /** Stops taking jobs and ends the running ones; they are queued again at the next start. */
+  /** Stops taking jobs and ends the running ones; they are queued again, and it counts as no attempt. */
   async stop(): Promise<void> {
-    this.stopped = true;
+    this.stopping.abort();
     for (const abort of this.running.values()) abort.abort();
     await Promise.all(this.settled);
   }
@@ -101,49 +115,99 @@ export class JobRunner {
   }
 
   private async work(job: Job, abort: AbortController): Promise<void> {
-    const handler = this.handlers[job.kind];
     const temporaries: string[] = [];
     const temporary = () => {
       const path = this.temporaryPath();
       temporaries.push(path);
       return path;
     };
-    const progress = (share: number) => {
-      this.jobs.setProgress(job.id, share);
-      this.events.progressed({ ...job, progress: share });
-    };
+    let end: (() => void) | null = null;
     try {
-      if (job.attempts > MOST_ATTEMPTS) throw gaveUp();
-      handler.start(job);
-      this.events.changed(job.projectId);
-      await handler.run(job, { signal: abort.signal, progress }, temporary);
-      this.jobs.settle(job.id, 'done');
+      await this.attempt(job, abort.signal, temporary);
     } catch (error) {
-      await this.settleFailure(job, error, abort.signal.aborted);
-    } finally {
-      await Promise.all(temporaries.map((path) => rm(path, { force: true })));
-      this.events.changed(job.projectId);
+      end = this.endAfter(job, error, abort.signal.aborted);
     }
+    // Also to make the room that a full disk needs to write down how it ended.
+    await Promise.all(temporaries.map((path) => rm(path, { force: true }).catch(() => undefined)));
+    if (end) await this.write(job, end);
   }
 
-  private async settleFailure(job: Job, error: unknown, aborted: boolean): Promise<void> {
+  private async attempt(job: Job, signal: AbortSignal, temporary: () => string): Promise<void> {
     const handler = this.handlers[job.kind];
-    if (this.stopped) {
-      this.jobs.settle(job.id, 'queued');
-    } else if (aborted) {
-      this.jobs.settle(job.id, 'cancelled');
-      await handler.cancel(job);
-    } else if (error instanceof BijouError) {
-      this.jobs.settle(job.id, 'failed');
-      await handler.fail(job, errorFacts(error));
-    } else if (job.attempts < MOST_ATTEMPTS) {
-      // The thread fell over, which need not be this job's fault.
-      console.error(`Job ${job.id} (${job.kind}) fell over and is tried again:`, error);
-      this.jobs.settle(job.id, 'queued');
-    } else {
-      this.jobs.settle(job.id, 'failed');
-      await handler.fail(job, errorFacts(gaveUp()));
+    this.db.transaction(() => handler.start(job));
+    this.events.changed(job.projectId);
+    let isOver = false;
+    const commit = (write: () => void) => {
+      this.db.transaction(() => {
+        write();
+        this.db.jobs.end(job.id);
+      });
+      isOver = true;
+      this.events.changed(job.projectId);
+    };
+    const progress = (share: number) => {
+      this.db.jobs.setProgress(job.id, share);
+      this.events.progressed({ ...job, progress: share });
+    };
+    await handler.run(job, { signal, progress, isApart: job.isSuspect, temporary, commit });
+    if (!isOver) commit(() => undefined);
+  }
+
+  private endAfter(job: Job, error: unknown, isAborted: boolean): () => void {
+    const { jobs } = this.db;
+    const handler = this.handlers[job.kind];
+    if (this.stopping.signal.aborted) return () => jobs.requeue(job.id);
+    const facts = errorFacts(error);
+    if (isAborted) {
+      return () => {
+        handler.cancel(job);
+        jobs.end(job.id);
+      };
     }
+    // What is no error of ours is a thread that fell over, which need not be this job's fault.
+    const isExplained = error instanceof BijouError || facts.code === 'disk';
+    if (!isExplained && job.attempts + 1 < MOST_ATTEMPTS) {
+      console.error(`Job ${job.id} (${job.kind}) fell over and is tried again:`, error);
+      return () => jobs.suspect(job.id);
+    }
+    return () => {
+      handler.fail(job, isExplained ? facts : errorFacts(gaveUp()));
+      jobs.end(job.id);
+    };
+  }
+
+  /**
+   * Writes down how a job ended. A full disk makes it wait: nothing stays "running". What cannot be written
+   * for another reason is a failure of the job, and at the very least its end.
+   */
+  private async write(job: Job, end: () => void): Promise<void> {
+    const failing = (error: unknown) =>
+      this.endAfter({ ...job, attempts: MOST_ATTEMPTS }, error, false);
+    const others: ((error: unknown) => () => void)[] = [
+      failing,
+      () => () => this.db.jobs.end(job.id),
+    ];
+    for (;;) {
+      try {
+        this.db.transaction(end);
+        break;
+      } catch (error) {
+        if (this.stopping.signal.aborted) return;
+        console.error(`The end of job ${job.id} (${job.kind}) could not be written down:`, error);
+        const isFull = errorFacts(error).code === 'disk';
+        if (isFull) await this.pause(WRITE_AGAIN_MS);
+        else end = others.shift()?.(error) ?? (() => undefined);
+      }
+    }
+    this.events.changed(job.projectId);
+  }
+
+  private pause(ms: number): Promise<void> {
+    const { signal } = this.stopping;
+    return new Promise((resume) => {
+      const timer = setTimeout(resume, ms);
+      signal.addEventListener('abort', () => (clearTimeout(timer), resume()), { once: true });
+    });
   }
 }
 
@@ -151,6 +215,6 @@ function gaveUp(): BijouError {
   return new BijouError(
     'internal',
     `Working on it failed ${MOST_ATTEMPTS} times without a reason being given.`,
-    'The file may be damaged in an unusual way; export it anew, and report this with the file.',
+    'Try again when the machine has less to do. If it fails again, export the file anew, and report this with it.',
   );
 }

@@ -1,22 +1,36 @@
 import { briefById } from '@/core/brief';
 import { BijouError } from '@/core/errors';
 import type { Context } from '../context';
+import type { Output } from '@/wire';
+import type { EncodingRow } from '../db/packs';
 import type { JobHandler } from '../jobs/runner';
+import type { DeletionService } from './deleting';
 import { plannedFiles } from './planning';
 import { sourceShape } from './sounds';
 
 /** Making one output. */
-export function buildHandler({ db, store, pool }: Context): JobHandler {
+export function buildHandler(
+  { db, store, pool }: Context,
+  { release }: DeletionService,
+): JobHandler {
   function find(outputId: number) {
     const output = db.packs.output(outputId);
     const assignment = output && db.packs.assignmentById(output.assignmentId);
     const sound = assignment && db.sounds.byId(assignment.soundId);
     return output && assignment && sound ? { output, assignment, sound } : null;
   }
+  /** Unless nobody wants it any more: then what was made goes with the next sweep. */
+  function finish({ id, assignmentId, fileId }: Output, made?: EncodingRow): void {
+    if (!db.packs.output(id)) return;
+    if (made) db.packs.addEncoding(made);
+    db.packs.setOutput(id, 'done');
+    release(...db.packs.dropSuperseded(assignmentId, fileId));
+  }
+
   return {
     usesThread: true,
     start: (job) => db.packs.setOutput(job.subjectId, 'running'),
-    async run(job, options, temporary) {
+    async run(job, { temporary, commit, ...options }) {
       const found = find(job.subjectId);
       if (!found) return;
       const { output, assignment, sound } = found;
@@ -29,7 +43,7 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
       const twin = db.packs.encoding(output.outputKey);
       if (twin && (await store.has(twin.sha256))) {
         // Another sound with the same source and recipe was quicker.
-        db.packs.setOutput(output.id, 'done');
+        commit(() => finish(output));
         return;
       }
       const [path, peaks, workingCopy] = [temporary(), temporary(), temporary()];
@@ -51,18 +65,14 @@ export function buildHandler({ db, store, pool }: Context): JobHandler {
         },
         options,
       );
-      await store.place(peaks, result.sha256, 'peaks');
       if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
-      // A copy has its source's address, and what is stored is never written again.
-      if (!(await store.has(result.sha256))) await store.place(path, result.sha256);
-      db.transaction(() => {
-        db.packs.addEncoding({
-          outputKey: output.outputKey,
-          sha256: result.sha256,
-          verification: result.verification,
-          warnings: result.warnings,
-        });
-        db.packs.setOutput(output.id, 'done');
+      await store.place(peaks, result.sha256, 'peaks');
+      const { outputKey } = output;
+      const { sha256, verification, warnings } = result;
+      await store.while(sha256, async () => {
+        // A copy has its source's address, and what is stored is never written again.
+        await store.place(path, sha256);
+        commit(() => finish(output, { outputKey, sha256, verification, warnings }));
       });
     },
     fail: (job, error) => db.packs.setOutput(job.subjectId, 'failed', error),

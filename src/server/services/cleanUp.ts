@@ -1,30 +1,53 @@
 import type { Waste } from '@/wire';
 import type { Context } from '../context';
+import type { DeletionService } from './deleting';
+import type { SoundService } from './sounds';
 
 /** Getting rid, for good, of what was taken out. Until then everything can be brought back. */
-export function cleanUpService({ db, store, changed }: Context) {
-  /** What a clean-up of a project would free. */
-  function waste(projectId: number): Waste {
-    const spare = db.sources.spare(projectId);
+export function cleanUpService(
+  { db, store, changed }: Context,
+  sounds: SoundService,
+  { release, carryOut }: DeletionService,
+) {
+  /** Forgets what was taken out, and the history that leads back to it. Answers what nothing needs then. */
+  function forget(projectId: number) {
+    const removed = db.sounds.removed(projectId);
+    db.changes.clear(projectId);
+    for (const { id } of removed) {
+      // With the old sound gone for good, there is nothing to replace.
+      for (const newcomer of db.sounds.replacing(id)) sounds.letStand(newcomer);
+      db.sounds.forget(id);
+    }
+    const sources = db.sources.loose().filter((sha256) => !db.retention.isHeld(sha256));
+    const outputs = db.packs.sweep().filter((sha256) => !db.retention.isHeld(sha256));
+    const wereSounds = removed.filter(({ state }) => state !== 'refused');
+    const ofRemoved = new Set(removed.map(({ sourceSha256 }) => sourceSha256));
     return {
-      removedSounds: db.sounds.removed(projectId).filter(({ state }) => state !== 'refused').length,
-      replacedSources: spare.filter(({ isReplaced }) => isReplaced).length,
-      bytes: spare.reduce((sum, { bytes }) => sum + bytes, 0),
+      removedSounds: wereSounds.length,
+      replacedSources: sources.filter((sha256) => !ofRemoved.has(sha256)).length,
+      hashes: [...new Set([...sources, ...outputs])],
     };
   }
 
-  /** Deletes removed sounds, sources that nothing has any more, and the history that leads back to them. */
+  async function bytesOf(hashes: readonly string[]): Promise<number> {
+    const sizes = await Promise.all(hashes.map((sha256) => store.bytesOf(sha256)));
+    return sizes.reduce((sum, bytes) => sum + bytes, 0);
+  }
+
+  /** What a clean-up of a project would free: with pictures, working copies and what was built of it. */
+  async function waste(projectId: number): Promise<Waste> {
+    const { hashes, ...counts } = db.rehearse(() => forget(projectId));
+    return { ...counts, bytes: await bytesOf(hashes) };
+  }
+
+  /** Deletes removed sounds, what nothing has any more, and the history that leads back to them. */
   async function cleanUp(projectId: number): Promise<Waste> {
-    const freed = waste(projectId);
-    const spare = db.sources.spare(projectId);
+    const freed = await waste(projectId);
     db.transaction(() => {
-      db.changes.clear(projectId);
-      for (const { id } of db.sounds.removed(projectId)) db.sounds.forget(id);
-      for (const { sha256 } of spare) db.sources.forget(sha256);
+      release(...forget(projectId).hashes);
+      changed(projectId);
     });
-    // The rows are gone first: a crash in between leaves files that nobody needs, not sounds without one.
-    for (const { sha256 } of spare) await store.remove(sha256);
-    changed(projectId);
+    await carryOut();
     return freed;
   }
 

@@ -1,9 +1,10 @@
 import { BijouError } from '@/core/errors';
 import { soundName } from '@/core/pack/names';
-import type { History, HistoryEntry, SoundEdit } from '@/wire';
+import type { Changed, History, HistoryEntry, SoundEdit } from '@/wire';
 import type { Context } from '../context';
 import type { ChangedSound } from '../db/changes';
 import type { SoundValues } from '../db/sounds';
+import { refuseCircle } from './circles';
 
 /** What is to be other about one sound. */
 export interface ValuesOfSound {
@@ -15,14 +16,17 @@ export interface ValuesOfSound {
 export function editService({ db, changed }: Context) {
   /**
    * Makes one change of many sounds, and writes it down as `title` ("Rename 3 sounds"). Sounds that
-   * have those values already are left alone. Answers how many were changed.
+   * have those values already are left alone. `revision` is the one that the change was made on.
+   * @throws changed-meanwhile
    */
   function change(
     projectId: number,
     verb: string | { title: string },
     edits: readonly ValuesOfSound[],
-  ): number {
-    const count = db.transaction(() => {
+    revision?: number,
+  ): Changed {
+    return db.transaction(() => {
+      checkRevision(edits, revision);
       const list = edits.flatMap(({ soundId, values }): ChangedSound[] => {
         const names = Object.keys(values) as (keyof SoundValues)[];
         const before = db.sounds.values(soundId, names);
@@ -30,14 +34,20 @@ export function editService({ db, changed }: Context) {
         db.sounds.setValues(soundId, values);
         return [{ soundId, before, after: values }];
       });
-      if (list.length > 0) {
-        const title = typeof verb === 'string' ? `${verb} ${whatOf(list)}` : verb.title;
-        db.changes.add(projectId, title, list);
-      }
-      return list.length;
+      const { revision: now } = db.sounds;
+      if (list.length === 0) return { changed: 0, changeId: null, revision: now() };
+      const title = typeof verb === 'string' ? `${verb} ${whatOf(list)}` : verb.title;
+      const changeId = db.changes.add(projectId, title, list);
+      changed(projectId);
+      return { changed: list.length, changeId, revision: now() };
     });
-    if (count > 0) changed(projectId);
-    return count;
+  }
+
+  /** Refuses what was made on a sound that somebody has changed since. */
+  function checkRevision(edits: readonly ValuesOfSound[], revision = Infinity): void {
+    const stale = edits.find(({ soundId }) => db.sounds.editedAt(soundId) > revision);
+    if (stale)
+      throw changedMeanwhile(`“${db.sounds.byId(stale.soundId)?.name}” was changed`, revision);
   }
 
   function whatOf(list: readonly ChangedSound[]): string {
@@ -46,8 +56,8 @@ export function editService({ db, changed }: Context) {
     return `“${first?.before.name ?? db.sounds.byId(first!.soundId)?.name}”`;
   }
 
-  /** Applies what came from a screen or a script. @throws not-found, bad-setting */
-  function edit(projectId: number, edits: readonly SoundEdit[]): number {
+  /** Applies what came from a screen or a script. @throws not-found, bad-setting, changed-meanwhile */
+  function edit(projectId: number, edits: readonly SoundEdit[], revision?: number): Changed {
     const list = edits.map(({ soundId, removed, name, group, ...rest }): ValuesOfSound => {
       if (db.sounds.byId(soundId)?.projectId !== projectId) throw missing();
       return {
@@ -60,55 +70,76 @@ export function editService({ db, changed }: Context) {
         },
       };
     });
-    return change(projectId, verbFor(edits), list);
+    return change(projectId, verbFor(edits), list, revision);
   }
 
-  /** Undoes the last change that is not undone. Answers its title; null for nothing. */
-  function undo(projectId: number): string | null {
-    return step(projectId, db.changes.lastDone(projectId), true);
+  /**
+   * Undoes the last change that is not undone, or the one that is named. Answers its title; null for
+   * nothing. @throws changed-meanwhile when the named one is undone already, or has others on top of it.
+   */
+  function undo(projectId: number, changeId?: number): string | null {
+    return step(projectId, changeId ?? db.changes.lastDone(projectId)?.id, true);
   }
 
-  /** Does again what was undone last. */
-  function redo(projectId: number): string | null {
-    return step(projectId, db.changes.firstUndone(projectId), false);
+  /** Does again what was undone last, or what is named. */
+  function redo(projectId: number, changeId?: number): string | null {
+    return step(projectId, changeId ?? db.changes.firstUndone(projectId)?.id, false);
   }
 
   function step(
     projectId: number,
-    found: { id: number; title: string } | undefined,
+    changeId: number | undefined,
     back: boolean,
     soundId: number | null = null,
   ): string | null {
-    if (!found) return null;
-    db.transaction(() => {
-      for (const row of db.changes.sounds(found.id, !back, soundId)) {
-        db.sounds.setValues(row.soundId, back ? row.before : row.after);
-        db.changes.setUndone(found.id, row.soundId, back);
+    if (changeId === undefined) return null;
+    return db.transaction(() => {
+      const found = db.changes.byId(projectId, changeId);
+      const rows = found ? db.changes.sounds(changeId, !back, soundId) : [];
+      const isNext = rows.every((row) => db.changes.nextOf(row.soundId, back) === changeId);
+      if (!found || rows.length === 0 || !isNext) {
+        const what = found ? `“${found.title}” cannot be` : 'That change cannot be';
+        throw changedMeanwhile(`${what} ${back ? 'undone' : 'done again'}: more was changed`);
       }
+      for (const row of rows) {
+        db.sounds.setValues(row.soundId, back ? row.before : row.after);
+        db.changes.setUndone(changeId, row.soundId, back);
+      }
+      for (const row of rows) refuseCircle(db, row.soundId);
+      changed(projectId);
+      return found.title;
     });
-    changed(projectId);
-    return found.title;
   }
 
-  /** Undoes the last change of one sound, whatever was done to others since. */
-  function undoOf(soundId: number): string | null {
-    const last = db.changes.ofSound(soundId).findLast(({ undone }) => !undone);
-    return step(projectOf(soundId), last, true, soundId);
+  /** Undoes the last change of one sound, or the named one, whatever was done to others since. */
+  function undoOf(soundId: number, changeId?: number): string | null {
+    return step(
+      projectOf(soundId),
+      changeId ?? db.changes.nextOf(soundId, true) ?? undefined,
+      true,
+      soundId,
+    );
   }
 
-  function redoOf(soundId: number): string | null {
-    const next = db.changes.ofSound(soundId).find(({ undone }) => undone);
-    return step(projectOf(soundId), next, false, soundId);
+  function redoOf(soundId: number, changeId?: number): string | null {
+    return step(
+      projectOf(soundId),
+      changeId ?? db.changes.nextOf(soundId, false) ?? undefined,
+      false,
+      soundId,
+    );
   }
 
   /** Goes to where a change of a sound was the last that is done; 0 for before all of them. */
   function goTo(soundId: number, changeId: number): void {
     const list = db.changes.ofSound(soundId);
     if (changeId !== 0 && !list.some(({ id }) => id === changeId)) throw notInHistory();
-    for (const entry of list.toReversed()) {
-      if (entry.id > changeId && !entry.undone) undoOf(soundId);
-    }
-    for (const entry of list) if (entry.id <= changeId && entry.undone) redoOf(soundId);
+    db.transaction(() => {
+      for (const entry of list.toReversed()) {
+        if (entry.id > changeId && !entry.undone) undoOf(soundId);
+      }
+      for (const entry of list) if (entry.id <= changeId && entry.undone) redoOf(soundId);
+    });
   }
 
   function projectOf(soundId: number): number {
@@ -128,6 +159,14 @@ export function editService({ db, changed }: Context) {
     /** Everything that was done to a sound, oldest first. */
     historyOf: (soundId: number): HistoryEntry[] => db.changes.ofSound(soundId),
     history: (projectId: number): History => db.changes.titles(projectId),
+    /** What undoing and doing again would concern of one sound. */
+    nextOf: (soundId: number): History => {
+      const list = db.changes.ofSound(soundId);
+      return {
+        undo: list.findLast(({ undone }) => !undone) ?? null,
+        redo: list.find(({ undone }) => undone) ?? null,
+      };
+    },
   };
 }
 
@@ -156,6 +195,16 @@ function groupName(typed: string): string {
     .filter(Boolean)
     .map(soundName)
     .join('/');
+}
+
+/** A change that was made on what is not so any more. `since` is the revision that was known. */
+function changedMeanwhile(what: string, since = 0): BijouError {
+  const error = new BijouError(
+    'changed-meanwhile',
+    `${what} meanwhile, in another window or by somebody else.`,
+    'Look at it as it is now, then do it again if you still want it.',
+  );
+  return Object.assign(error, { since });
 }
 
 function notInHistory(): BijouError {

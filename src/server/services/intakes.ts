@@ -2,7 +2,6 @@ import { leftOutByName, safePath, splitPath } from '@/core/collect/arrivals';
 import { BijouError, errorFacts } from '@/core/errors';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import { freeSoundName } from '@/core/pack/names';
 import { count } from '@/core/tradeNames';
 import type { Arrival, ArrivalOutcome, Sound } from '@/wire';
 import type { Context } from '../context';
@@ -11,7 +10,8 @@ import { drain, peek } from '../files/peek';
 import { emptyFile, whileConnected } from '../files/store';
 import { isZip } from '../files/zip';
 import { MOST_ENTRIES, mostBytes, tooLarge } from '../limits';
-import type { EditService } from './edits';
+import type { DeletionService } from './deleting';
+import type { EditService, ValuesOfSound } from './edits';
 import type { SoundService } from './sounds';
 
 /** What is to become of a changed file whose name is here already, or of an archive that was offered. */
@@ -28,7 +28,12 @@ const settled: ReadonlySet<ArrivalOutcome> = new Set([
 ]);
 
 /** Acts of bringing in: what came, what became of each file, and what somebody has to decide. */
-export function intakeService(context: Context, sounds: SoundService, edits: EditService) {
+export function intakeService(
+  context: Context,
+  sounds: SoundService,
+  edits: EditService,
+  deletions: DeletionService,
+) {
   const { db, store, changed } = context;
 
   /** Announces files that are about to be sent. Those that nobody means to bring in are left out at once. */
@@ -83,16 +88,24 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
         'Bring it in again.',
       );
     }
-    const settlement = await settle(arrival, whileConnected(stream), expectedBytes, raw);
-    // What was refused makes room for what it is read as.
-    if (arrival.soundId !== null) {
-      db.sounds.setValues(arrival.soundId, { removedAt: new Date().toISOString() });
-    }
-    // A file that was cut off may be sent again, after a reload too.
-    if (settlement.error?.code !== 'cut-off') db.intakes.settle(arrivalId, settlement);
-    if (settlement.state === 'unpacking') db.jobs.add(arrival.projectId, 'unpack', arrivalId);
+    const record = (settlement: Settlement) =>
+      db.transaction(() => {
+        // What was refused makes room for what it is read as.
+        if (arrival.soundId !== null) {
+          db.sounds.setValues(arrival.soundId, { removedAt: new Date().toISOString() });
+        }
+        // A file that was cut off may be sent again, after a reload too.
+        if (settlement.error?.code !== 'cut-off') db.intakes.settle(arrivalId, settlement);
+        if (settlement.state === 'unpacking') db.jobs.add(arrival.projectId, 'unpack', arrivalId);
+        changed(arrival.projectId);
+      });
+    const settlement = await settle(
+      arrival,
+      whileConnected(stream),
+      { bytes: expectedBytes, raw },
+      record,
+    );
     context.pump();
-    changed(arrival.projectId);
     return settlement;
   }
 
@@ -102,44 +115,58 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
     return soundId !== null && db.sounds.byId(soundId)?.state === 'refused';
   }
 
-  /** Finds out what bytes are and puts them where they belong. Nothing is written down about the arrival. */
+  /**
+   * Finds out what bytes are and puts them where they belong. `record` writes down what became of them,
+   * in one breath with what else is written down; it is answered too.
+   */
   async function settle(
     arrival: Pick<ArrivalRow, 'projectId' | 'intakeId' | 'path' | 'depth'>,
     stream: AsyncIterable<Uint8Array>,
-    expectedBytes: number | null,
-    raw: RawDescription | null = null,
+    told: { bytes: number | null; raw: RawDescription | null },
+    record: (settlement: Settlement) => void,
   ): Promise<Settlement> {
-    const { projectId, intakeId, path, depth } = arrival;
-    const { folder, fileName } = splitPath(path);
+    const recorded = (settlement: Settlement) => {
+      record(settlement);
+      return settlement;
+    };
     try {
-      const { head, whole } = await peek(stream, HEAD_BYTES);
-      const isArchive = isZip(head);
-      const endsInZip = /\.zip$/i.test(fileName);
-      if (isArchive && (depth === 0 || (endsInZip && depth === 1))) {
-        const { sha256 } = await store.add(whole, expectedBytes);
-        const isPlain = depth === 0 && endsInZip;
-        return { state: isPlain ? 'unpacking' : 'offered', archiveSha256: sha256 };
-      }
-      if (!raw && head.length > 0 && (isArchive || !isMeantAsSound(head, fileName))) {
-        // Whoever sends over HTTP listens only at the end; what comes out of an archive need not be read.
-        if (depth === 0) await drain(whole);
-        else await whole.return(undefined);
-        return {
-          state: 'left-out',
-          reason: isArchive && endsInZip ? 'nested-archive' : 'not-sound',
-        };
-      }
-      const replaces = () => changedSound(projectId, intakeId, folder, fileName)?.id ?? null;
-      const { sound, already } = await sounds.add(projectId, fileName, whole, expectedBytes, {
-        raw,
-        folder,
-        group: folder,
-        replaces,
-      });
-      return { state: already ? 'already' : 'here', soundId: sound.id };
+      return await place(arrival, stream, told, recorded);
     } catch (error) {
-      return { state: 'failed', error: errorFacts(error) };
+      return recorded({ state: 'failed', error: errorFacts(error) });
     }
+  }
+
+  async function place(
+    { projectId, intakeId, path, depth }: Parameters<typeof settle>[0],
+    stream: AsyncIterable<Uint8Array>,
+    { bytes, raw }: Parameters<typeof settle>[2],
+    recorded: (settlement: Settlement) => Settlement,
+  ): Promise<Settlement> {
+    const { folder, fileName } = splitPath(path);
+    const { head, whole } = await peek(stream, HEAD_BYTES);
+    const isArchive = isZip(head);
+    const endsInZip = /\.zip$/i.test(fileName);
+    if (isArchive && (depth === 0 || (endsInZip && depth === 1))) {
+      const state = depth === 0 && endsInZip ? 'unpacking' : 'offered';
+      return store.add(whole, bytes, (archiveSha256) => recorded({ state, archiveSha256 }));
+    }
+    if (!raw && head.length > 0 && (isArchive || !isMeantAsSound(head, fileName))) {
+      // Whoever sends over HTTP listens only at the end; what comes out of an archive need not be read.
+      if (depth === 0) await drain(whole);
+      else await whole.return(undefined);
+      const reason = isArchive && endsInZip ? 'nested-archive' : 'not-sound';
+      return recorded({ state: 'left-out', reason });
+    }
+    let settlement: Settlement | undefined;
+    await sounds.add(projectId, fileName, whole, bytes, {
+      raw,
+      folder,
+      group: folder,
+      replaces: () => changedSound(projectId, intakeId, folder, fileName)?.id ?? null,
+      record: (soundId, already) =>
+        void (settlement = recorded({ state: already ? 'already' : 'here', soundId })),
+    });
+    return settlement!;
   }
 
   /** The sound that an earlier version of this file was brought in as. */
@@ -151,7 +178,8 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
   ): Sound | null {
     const others = db.sounds
       .byFile(projectId, fileName)
-      .filter(({ id }) => !db.intakes.brought(intakeId, id));
+      // What was joined of others is nobody's earlier version.
+      .filter(({ id, join }) => !join && !db.intakes.brought(intakeId, id));
     const fromThere = others.filter((sound) => sound.folder === folder);
     if (fromThere.length > 0) return fromThere[0]!;
     // Without a folder to go by, the name must speak for itself.
@@ -160,60 +188,54 @@ export function intakeService(context: Context, sounds: SoundService, edits: Edi
     return only && more.length === 0 && !isToldApart ? only : null;
   }
 
-  /** Decides about files that differ from what is here, or archives that were offered. */
+  /** Decides about files that differ from what is here, or archives that were offered: one step of the history. */
   async function decide(projectId: number, arrivalIds: readonly number[], decision: Decision) {
-    for (const id of arrivalIds) {
-      const arrival = db.intakes.arrival(id);
-      if (arrival?.projectId !== projectId) continue;
-      if (arrival.state === 'offered') await decideArchive(arrival, decision);
-      else await decideSound(arrival, decision);
-    }
+    db.transaction(() => {
+      // Of two files that replace the same sound the later one stays.
+      const replaced = new Map<number, ValuesOfSound>();
+      for (const id of arrivalIds) {
+        const arrival = db.intakes.arrival(id);
+        if (arrival?.projectId !== projectId) continue;
+        if (arrival.state === 'offered') decideArchive(arrival, decision);
+        else for (const one of decideSound(arrival, decision)) replaced.set(one.soundId, one);
+      }
+      edits.change(projectId, 'Replace the source of', [...replaced.values()]);
+      changed(projectId);
+    });
     context.pump();
-    changed(projectId);
+    await deletions.carryOut();
   }
 
-  async function decideArchive(arrival: ArrivalRow, decision: Decision): Promise<void> {
+  function decideArchive(arrival: ArrivalRow, decision: Decision): void {
     const archiveSha256 = arrival.archiveSha256!;
     if (decision === 'unpack') {
-      db.transaction(() => {
-        db.intakes.settle(arrival.id, { state: 'unpacking', archiveSha256 });
-        db.jobs.add(arrival.projectId, 'unpack', arrival.id);
-      });
+      db.intakes.settle(arrival.id, { state: 'unpacking', archiveSha256 });
+      db.jobs.add(arrival.projectId, 'unpack', arrival.id);
     } else {
       db.intakes.settle(arrival.id, { state: 'left-out', reason: 'nested-archive' });
-      await store.remove(archiveSha256);
+      deletions.release(archiveSha256);
     }
   }
 
-  async function decideSound(arrival: ArrivalRow, decision: Decision): Promise<void> {
+  /** Answers what is to be other about the sound that is replaced. */
+  function decideSound(arrival: ArrivalRow, decision: Decision): ValuesOfSound[] {
     const newcomer = arrival.soundId === null ? undefined : db.sounds.byId(arrival.soundId);
-    if (newcomer?.state !== 'ready' || newcomer.replaces === null) return;
+    if (newcomer?.state !== 'ready' || newcomer.replaces === null) return [];
     const old = db.sounds.byId(newcomer.replaces);
     if (decision === 'keep') {
-      db.transaction(() => {
-        db.intakes.settle(arrival.id, { state: 'left-out', reason: 'kept-old' });
-        db.sounds.forget(newcomer.id);
-      });
-      if (db.sources.usersOf(newcomer.sourceSha256) === 0) {
-        db.sources.forget(newcomer.sourceSha256);
-        await store.remove(newcomer.sourceSha256);
-      }
-    } else if (decision === 'replace' && old && old.removedAt === null) {
-      const { sourceSha256, fileName } = newcomer;
-      db.transaction(() => {
-        edits.change(arrival.projectId, 'Replace the source of', [
-          { soundId: old.id, values: { sourceSha256, fileName } },
-        ]);
-        db.intakes.settle(arrival.id, { state: 'replaced', soundId: old.id });
-        db.sounds.forget(newcomer.id);
-      });
-    } else {
-      const name = freeSoundName(newcomer.name, db.sounds.names(arrival.projectId, newcomer.group));
-      db.transaction(() => {
-        db.sounds.setValues(newcomer.id, { name });
-        db.sounds.keepAsNew(newcomer.id);
-      });
+      db.intakes.settle(arrival.id, { state: 'left-out', reason: 'kept-old' });
+      db.sounds.forget(newcomer.id);
+      deletions.release(newcomer.sourceSha256);
+      return [];
     }
+    if (decision === 'replace' && old && old.removedAt === null) {
+      const { sourceSha256, fileName } = newcomer;
+      db.intakes.settle(arrival.id, { state: 'replaced', soundId: old.id });
+      db.sounds.forget(newcomer.id);
+      return [{ soundId: old.id, values: { sourceSha256, fileName } }];
+    }
+    sounds.letStand(newcomer);
+    return [];
   }
 
   /** Forgets what has not arrived yet. What is being read or unpacked is cancelled as a job. */

@@ -15,6 +15,8 @@ import { emptyRecipe } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
 import type { JobHandler } from '../jobs/runner';
+import { refuseCircle } from './circles';
+import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
 import type { ListeningService } from './listening';
 import { sourceShape } from './sounds';
@@ -23,7 +25,7 @@ import { sourceShape } from './sounds';
 const MOST_BYTES = 3.5e9;
 
 /** Sounds that are joined of others, and follow when these change. */
-export function joinService(context: Context, edits: EditService) {
+export function joinService(context: Context, edits: EditService, { release }: DeletionService) {
   const { db, changed } = context;
   // What could not be joined is not tried again and again; by sound.
   const givenUp = new Map<number, string>();
@@ -48,18 +50,15 @@ export function joinService(context: Context, edits: EditService) {
   function check(projectId: number, join: Join, self: number | null): void {
     if (join.parts.length > MOST_PARTS) throw tooMany();
     const parts = partsOf(projectId, join);
-    const inside = parts.find((part) => self !== null && contains(part, self));
-    if (inside) throw circle(inside.name);
+    if (self !== null) {
+      refuseCircle(
+        db,
+        self,
+        parts.map(({ id }) => id),
+      );
+    }
     const { shape } = planJoin(join, parts.map(partFacts));
     if (shape.frames * shape.channelCount * 4 > MOST_BYTES) throw tooLong();
-  }
-
-  function contains(sound: Sound, id: number): boolean {
-    if (sound.id === id) return true;
-    return (sound.join?.parts ?? []).some(({ soundId }) => {
-      const part = db.sounds.byId(soundId);
-      return part !== undefined && contains(part, id);
-    });
   }
 
   /** A new sound of others. It can be heard when it has been joined. */
@@ -90,19 +89,23 @@ export function joinService(context: Context, edits: EditService) {
   }
 
   /** Changes the parts of a joined sound. */
-  function setJoin(id: number, join: Join): Sound {
+  function setJoin(id: number, join: Join, revision?: number): Sound {
     const sound = byId(id);
     if (!sound.join) throw notJoined(sound.name);
     check(sound.projectId, join, id);
-    edits.change(sound.projectId, 'Change the parts of', [{ soundId: id, values: { join } }]);
+    const values = [{ soundId: id, values: { join } }];
+    edits.change(sound.projectId, 'Change the parts of', values, revision);
     return byId(id);
   }
 
   /** Finds joined sounds whose parts are other than they were, and has them joined anew. */
   function follow(projectId: number): void {
-    if (db.sounds.joins(projectId).length === 0) return;
-    // A join of joins waits for them: so again, until nothing changes any more.
-    while (db.sounds.joins(projectId).some((sound) => followOne(sound)));
+    // A join of joins waits for them: so again, until nothing changes any more. More often than there are
+    // joins cannot be needed.
+    for (let left = db.sounds.joins(projectId).length; left > 0; left--) {
+      const isOther = db.sounds.joins(projectId).map((sound) => followOne(sound));
+      if (!isOther.includes(true)) break;
+    }
     context.pump();
   }
 
@@ -113,10 +116,7 @@ export function joinService(context: Context, edits: EditService) {
       db.sounds.setState(id, next, problem);
       return true;
     };
-    const isOpen = db.jobs
-      .open(projectId)
-      .some(({ kind, subjectId }) => kind === 'join' && subjectId === id);
-    if (!join || isOpen) return false;
+    if (!join || db.jobs.isOpen('join', id)) return false;
     try {
       const parts = partsOf(projectId, join);
       if (parts.some((part) => part.state === 'reading')) return become('reading');
@@ -150,7 +150,7 @@ export function joinService(context: Context, edits: EditService) {
   }
 
   /** Joining, as a job. */
-  function handler(listening: Pick<ListeningService, 'plainPath'>): JobHandler {
+  function handler(listening: Pick<ListeningService, 'withPlain'>): JobHandler {
     const giveUp = (id: number, error: ErrorFacts) => {
       const sound = db.sounds.byId(id);
       if (!sound?.join) return;
@@ -164,45 +164,43 @@ export function joinService(context: Context, edits: EditService) {
     return {
       usesThread: true,
       start: (job) => void givenUp.delete(job.subjectId),
-      async run(job, options, temporary) {
+      async run(job, { temporary, commit, ...options }) {
         const sound = db.sounds.byId(job.subjectId);
         if (!sound?.join) return;
         const { join } = sound;
         const parts = partsOf(sound.projectId, join);
         const key = keyOf(join, parts);
-        const paths = await Promise.all(
-          parts.map(({ sourceSha256 }) => listening.plainPath(sourceSha256)),
-        );
+        const hashes = parts.map(({ sourceSha256 }) => sourceSha256);
         const [output, peaks] = [temporary(), temporary()];
-        const made = await context.pool().run(
-          {
-            kind: 'join',
-            join,
-            parts: parts.map((part, i) => ({ source: paths[i]!, facts: partFacts(part) })),
-            output,
-            peaks,
-          },
-          options,
+        const made = await listening.withPlain(hashes, (paths) =>
+          context.pool().run(
+            {
+              kind: 'join',
+              join,
+              parts: parts.map((part, i) => ({ source: paths[i]!, facts: partFacts(part) })),
+              output,
+              peaks,
+            },
+            options,
+          ),
         );
-        const before = sound.sourceSha256;
+        const placed = made.placed.map(({ name, startFrame, frames }) => ({
+          name,
+          startFrame,
+          frames,
+        }));
         await context.store.place(peaks, made.sha256, 'peaks');
-        if (!(await context.store.has(made.sha256))) await context.store.place(output, made.sha256);
-        db.transaction(() => {
-          db.sources.add(made.sha256, made.bytes, null);
-          db.sources.setFacts(made.sha256, made.facts, made.warnings, made.thumbnail);
-          db.sounds.setValues(sound.id, { sourceSha256: made.sha256 });
-          const placed = made.placed.map(({ name, startFrame, frames }) => ({
-            name,
-            startFrame,
-            frames,
-          }));
-          db.sounds.setJoined(sound.id, { key, placed });
-          db.sounds.setState(sound.id, 'ready');
+        await context.store.while(made.sha256, async () => {
+          await context.store.place(output, made.sha256);
+          commit(() => {
+            db.sources.add(made.sha256, made.bytes, null);
+            db.sources.setFacts(made.sha256, made.facts, made.warnings, made.thumbnail);
+            db.sounds.setJoined(sound.id, made.sha256, { key, placed });
+            db.sounds.setState(sound.id, 'ready');
+            // What it was joined to before can be made again, and nobody brought it in.
+            if (sound.sourceSha256 !== made.sha256) release(sound.sourceSha256);
+          });
         });
-        // What it was joined to before can be made again, and nobody brought it in.
-        if (before === made.sha256 || !db.sources.isUnused(before)) return;
-        db.sources.forget(before);
-        await context.store.remove(before);
       },
       fail: (job, error) => giveUp(job.subjectId, error),
       cancel: (job) =>
@@ -247,14 +245,6 @@ function lost(what: string): BijouError {
     'not-allowed',
     `${what} of the join is not in the project any more.`,
     'Bring it back, or take it out of the join.',
-  );
-}
-
-function circle(name: string): BijouError {
-  return new BijouError(
-    'not-allowed',
-    `“${name}” contains this sound itself: a join cannot be a part of itself.`,
-    'Take it out of the list.',
   );
 }
 

@@ -45,7 +45,11 @@ export function listeningService({ db, store, pool, listener }: Context) {
     await store.place(peaks, sha256, 'peaks');
   }
 
-  /** The WAV that holds a sound: the file itself, or its working copy. */
+  /** Works with the WAVs that hold some sounds, the files themselves or their working copies, which stay meanwhile. */
+  function withPlain<T>(hashes: readonly string[], work: (paths: string[]) => Promise<T>) {
+    return store.derived.using(hashes, async () => work(await Promise.all(hashes.map(plainPath))));
+  }
+
   async function plainPath(sha256: string): Promise<string> {
     await ensureDerived(sha256);
     return store.path(sha256, (await store.has(sha256, 'pcm.wav')) ? 'pcm.wav' : undefined);
@@ -58,14 +62,16 @@ export function listeningService({ db, store, pool, listener }: Context) {
     : never;
 
   async function ask<Result>({ sha256, recipe }: Listened, question: Question): Promise<Result> {
-    const sound: ListenedSound = {
-      sha256,
-      path: await plainPath(sha256),
-      peaks: store.path(sha256, 'peaks'),
-      frames: db.sources.framesOf(sha256),
-      recipe: recipe ?? null,
-    };
-    return listener().ask<Result>({ ...question, sound } as ListenTask);
+    return withPlain([sha256], ([path]) => {
+      const sound: ListenedSound = {
+        sha256,
+        path: path!,
+        peaks: store.path(sha256, 'peaks'),
+        frames: db.sources.framesOf(sha256),
+        recipe: recipe ?? null,
+      };
+      return listener().ask<Result>({ ...question, sound } as ListenTask);
+    });
   }
 
   /** Interleaved samples of the frames that there are in the span. */
@@ -87,7 +93,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
   }
 
   return {
-    plainPath,
+    withPlain,
     samples,
     columns,
     /** Length, peak and RMS; true peak and loudness too when it is to be thorough. */

@@ -8,10 +8,11 @@ import { groupBy } from '@/core/group';
 import { freeName, safeFileName } from '@/core/pack/names';
 import type { Assignment, Output, PackLine, Sound } from '@/wire';
 import type { Context } from '../context';
+import type { DeletionService } from './deleting';
 import { packLine, plannedFiles } from './planning';
 
 /** Sending sounds to destinations, building what they take, and handing it out. */
-export function packService(context: Context) {
+export function packService(context: Context, { release }: DeletionService) {
   const { db, store, changed } = context;
 
   function assign(sound: Sound, briefId: string, choices: Choices): void {
@@ -21,8 +22,11 @@ export function packService(context: Context) {
   }
 
   function unassign(sound: Sound, briefId: string): void {
-    db.packs.unassign(sound.id, briefId);
-    changed(sound.projectId);
+    db.transaction(() => {
+      db.packs.unassign(sound.id, briefId);
+      release(...db.packs.sweep());
+      changed(sound.projectId);
+    });
   }
 
   /** What goes where: of all sounds of a project, or of some. */
@@ -31,7 +35,10 @@ export function packService(context: Context) {
       .assignments(projectId)
       .filter(({ soundId }) => soundIds?.has(soundId) ?? true);
     if (assignments.length === 0) return [];
-    const outputs = groupBy(db.packs.latestOutputs(projectId), (row) => row.assignmentId);
+    const outputs = groupBy(
+      db.packs.latestOutputs(assignments.map(({ id }) => id)),
+      (row) => row.assignmentId,
+    );
     return assignments.flatMap((assignment) => {
       const sound = db.sounds.byId(assignment.soundId);
       return sound?.facts ? [packLine(sound, assignment, outputs.get(assignment.id) ?? [])] : [];
@@ -60,9 +67,10 @@ export function packService(context: Context) {
         const sound = db.sounds.byId(assignment.soundId);
         if (sound) queueFiles(id, sound, assignment, briefById(assignment.briefId), taken);
       }
+      release(...db.packs.sweep());
+      changed(projectId);
       return id;
     });
-    changed(projectId);
     context.pump();
     return buildId;
   }

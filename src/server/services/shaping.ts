@@ -14,6 +14,8 @@ export interface ForMany {
   mode: ManyMode;
   /** What the history calls it. */
   name?: string | undefined;
+  /** The revision that it was made on. */
+  revision?: number | undefined;
 }
 
 /** Recipes for many sounds at once, and recipes under a name. */
@@ -39,7 +41,7 @@ export function shapingService({ db }: Context, edits: EditService) {
       return [];
     });
     const what = forMany.name ? `“${soundName(forMany.name)}”` : 'steps';
-    return { changed: edits.change(projectId, `Apply ${what} to`, list), failed };
+    return { ...edits.change(projectId, `Apply ${what} to`, list, forMany.revision), failed };
   }
 
   /** Keeps a recipe under a name. @throws bad-setting */

@@ -1,4 +1,4 @@
-import { BijouError, fromErrorFacts, type ErrorFacts } from '@/core/errors';
+import { BijouError, fromErrorFacts, isPassing, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import { freeSoundName, soundNameFrom } from '@/core/pack/names';
 import { differenceTitle } from '@/core/recipe/difference';
@@ -7,6 +7,7 @@ import { emptyRecipe, shapeOf, type Recipe, type Shape } from '@/core/recipe/typ
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
 import type { JobHandler } from '../jobs/runner';
+import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
 
 /** How a file comes to its place in the project. */
@@ -18,6 +19,8 @@ export interface Placing {
   group?: string;
   /** The sound whose changed file this is, if it is one; asked when its bytes are known to be new. */
   replaces?: () => number | null;
+  /** Writes down elsewhere what became of the file, together with the sound. */
+  record?: (soundId: number, already: boolean) => void;
 }
 
 /** Taking sounds in, and shaping them. */
@@ -39,46 +42,62 @@ export function soundService(context: Context, edits: EditService) {
     fileName: string,
     stream: AsyncIterable<Uint8Array>,
     expectedBytes: number | null,
-    { raw = null, folder = '', group = '', replaces = () => null }: Placing = {},
+    { raw = null, folder = '', group = '', replaces = () => null, record }: Placing = {},
   ): Promise<{ sound: Sound; already: boolean }> {
-    const { sha256, bytes } = await store.add(stream, expectedBytes);
-    const same = db.sounds.bySource(projectId, sha256);
-    if (same) return { sound: same, already: true };
-    const id = db.transaction(() => {
-      db.sources.add(sha256, bytes, raw);
-      const isRead = db.sources.isRead(sha256);
-      const added = db.sounds.add({
-        projectId,
-        name: freeSoundName(soundNameFrom(fileName), db.sounds.names(projectId, group)),
-        fileName: fileName.slice(0, 400),
-        sourceSha256: sha256,
-        recipe: emptyRecipe,
-        state: isRead ? 'ready' : 'reading',
-        group,
-        folder,
-        replaces: replaces(),
-      });
-      if (!isRead) db.jobs.add(projectId, 'read', added);
-      return added;
-    });
-    changed(projectId);
+    const added = await store.add(stream, expectedBytes, keep, raw);
+    if (added.already) return added;
     context.pump();
-    return { sound: byId(id), already: false };
+    return added;
+
+    /** Writes down who has the bytes that have just been stored. */
+    function keep(sha256: string, bytes: number): { sound: Sound; already: boolean } {
+      const same = db.sounds.bySource(projectId, sha256);
+      if (same) {
+        record?.(same.id, true);
+        return { sound: same, already: true };
+      }
+      const id = db.transaction(() => {
+        db.sources.add(sha256, bytes, raw);
+        const isRead = db.sources.isRead(sha256);
+        const added = db.sounds.add({
+          projectId,
+          name: freeSoundName(soundNameFrom(fileName), db.sounds.names(projectId, group)),
+          fileName: fileName.slice(0, 400),
+          sourceSha256: sha256,
+          recipe: emptyRecipe,
+          state: isRead ? 'ready' : 'reading',
+          group,
+          folder,
+          replaces: replaces(),
+        });
+        if (!isRead) db.jobs.add(projectId, 'read', added);
+        record?.(added, false);
+        changed(projectId);
+        return added;
+      });
+      return { sound: byId(id), already: false };
+    }
   }
 
   /**
    * Sets the recipe. A step that is new and cannot be done where it stands is refused; one that was
    * there before and cannot be done any more is kept, and marked. @throws bad-setting, bad-span, not-legal
    */
-  function setRecipe(id: number, data: unknown): Sound {
+  function setRecipe(id: number, data: unknown, revision?: number): Sound {
     const sound = byId(id);
     const recipe: Recipe = parseRecipe(data);
     const shape = sourceShape(sound);
     const problem = newProblem(recipe, sound.recipe, shape);
     if (problem) throw fromErrorFacts(problem);
     const verb = `${differenceTitle(sound.recipe, recipe)} on`;
-    edits.change(sound.projectId, verb, [{ soundId: id, values: { recipe } }]);
+    edits.change(sound.projectId, verb, [{ soundId: id, values: { recipe } }], revision);
     return byId(id);
+  }
+
+  /** Lets a file that was to replace a sound stand beside it, under a name of its own. */
+  function letStand({ id, projectId, name, group }: Sound): void {
+    db.sounds.setValues(id, { name: freeSoundName(name, db.sounds.names(projectId, group)) });
+    db.sounds.keepAsNew(id);
   }
 
   /** Another sound of the same source. Its coming can be undone. */
@@ -129,8 +148,22 @@ export function soundService(context: Context, edits: EditService) {
     return bringOut(sound.projectId, `Copy “${sound.name}”`, [made])[0]!;
   }
 
+  /** Reads a sound again that could not be read for a reason that was not its own. */
+  function readAgain(id: number): void {
+    const { state, join, projectId } = byId(id);
+    if (state !== 'reading' || join || db.jobs.isOpen('read', id)) return;
+    db.transaction(() => {
+      db.sounds.setState(id, 'reading');
+      db.jobs.add(projectId, 'read', id);
+      changed(projectId);
+    });
+    context.pump();
+  }
+
   return {
     byId,
+    letStand,
+    readAgain,
     ofProject: db.sounds.ofProject,
     add,
     setRecipe,
@@ -173,20 +206,30 @@ export function sourceShape(sound: Sound): Shape {
 }
 
 /** Reading a source after it came in. What cannot be read is refused, and its bytes are not kept. */
-export function readHandler({ db, store, pool }: Context): JobHandler {
-  async function refuse(soundId: number, error: Parameters<typeof db.sounds.setState>[2]) {
+export function readHandler(
+  { db, store, pool }: Context,
+  { release }: DeletionService,
+): JobHandler {
+  function fail(soundId: number, error: ErrorFacts): void {
     const sound = db.sounds.byId(soundId);
     // A sound that was read before stays: it is only being measured anew.
-    if (sound?.state === 'ready') return;
-    db.sounds.setState(soundId, 'refused', error);
-    if (sound && db.sources.usersOf(sound.sourceSha256) === 0) {
-      await store.remove(sound.sourceSha256);
+    if (!sound || sound.state === 'ready') return;
+    if (isPassing(error)) {
+      db.sounds.setState(soundId, 'reading', error);
+    } else {
+      db.sounds.setState(soundId, 'refused', error);
+      release(sound.sourceSha256);
     }
   }
   return {
     usesThread: true,
-    start: () => undefined,
-    async run(job, options, temporary) {
+    start(job) {
+      // What went wrong the last time is not said while it is tried again.
+      if (db.sounds.byId(job.subjectId)?.state === 'reading') {
+        db.sounds.setState(job.subjectId, 'reading');
+      }
+    },
+    async run(job, { temporary, commit, ...options }) {
       const sound = db.sounds.byId(job.subjectId);
       if (!sound) return;
       const sha256 = sound.sourceSha256;
@@ -195,16 +238,16 @@ export function readHandler({ db, store, pool }: Context): JobHandler {
         { kind: 'read', source: store.path(sha256), raw: sound.raw, peaks, workingCopy },
         options,
       );
-      await store.place(peaks, sha256, 'peaks');
       if (read.hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
-      db.transaction(() => {
+      await store.place(peaks, sha256, 'peaks');
+      commit(() => {
         db.sources.setFacts(sha256, read.facts, read.warnings, read.thumbnail);
         db.sounds.setState(sound.id, 'ready');
       });
     },
-    fail: (job, error) => refuse(job.subjectId, error),
+    fail: (job, error) => fail(job.subjectId, error),
     cancel: (job) =>
-      refuse(job.subjectId, {
+      fail(job.subjectId, {
         code: 'cancelled',
         message: 'Reading it was cancelled.',
         hint: 'Bring it in again when you like.',

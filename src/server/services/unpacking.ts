@@ -1,9 +1,10 @@
 import { pathInArchive } from '@/core/collect/arrivals';
-import { BijouError, errorFacts } from '@/core/errors';
+import { BijouError, errorFacts, fromErrorFacts, isPassing, isShortOfRoom } from '@/core/errors';
 import type { Context } from '../context';
 import type { ArrivalRow, Settlement } from '../db/intakes';
 import { withArchive, type ZipEntry } from '../files/zip';
 import type { JobHandler } from '../jobs/runner';
+import type { DeletionService } from './deleting';
 import type { IntakeService } from './intakes';
 
 /** Entries without sound are written down so many at a time. */
@@ -13,12 +14,12 @@ const BATCH = 500;
 export function unpackHandler(
   { db, store, changed }: Context,
   settle: IntakeService['settle'],
+  { release }: DeletionService,
 ): JobHandler {
   /** Where an archive ends, unpacked or not, its bytes are of no use any more. */
-  async function conclude(arrival: ArrivalRow, settlement: Settlement): Promise<void> {
-    db.intakes.settle(arrival.id, settlement);
-    const sha256 = arrival.archiveSha256;
-    if (sha256 && !db.intakes.archives().includes(sha256)) await store.remove(sha256);
+  function conclude(archive: ArrivalRow, settlement: Settlement): void {
+    db.intakes.settle(archive.id, settlement);
+    if (archive.archiveSha256) release(archive.archiveSha256);
   }
 
   async function unpack(
@@ -28,41 +29,58 @@ export function unpackHandler(
     signal: AbortSignal,
   ): Promise<void> {
     const settled: { path: string; bytes: number; settlement: Settlement }[] = [];
-    const flush = () => {
+    const flush = () =>
       db.transaction(() => {
-        for (const { path, bytes, settlement } of settled.splice(0)) {
+        for (const { path, bytes, settlement } of settled) {
           const { intakeId, depth, id: archiveId } = archive;
           const id = db.intakes.add(intakeId, { path, bytes, depth: depth + 1, archiveId });
           db.intakes.settle(id, settlement);
         }
+        settled.length = 0;
+        changed(archive.projectId);
       });
-      changed(archive.projectId);
-    };
-    try {
-      // After a crash it goes on behind what has been dealt with.
-      for (let at = db.intakes.unpacked(archive.id); at < entries.length; at++) {
-        if (signal.aborted) throw cancelled();
-        const entry = entries[at]!;
-        const settlement = await settleEntry(archive, entry);
+    // After a crash it goes on behind what has been dealt with.
+    for (let at = db.intakes.unpacked(archive.id); at < entries.length; at++) {
+      if (signal.aborted) {
+        flush();
+        throw cancelled();
+      }
+      const entry = entries[at]!;
+      await settleEntry(archive, entry, (settlement) => {
         settled.push({ path: pathOf(archive, entry), bytes: entry.bytes, settlement });
         if (settlement.state !== 'left-out' || settled.length >= BATCH) flush();
-        progress((at + 1) / entries.length);
-      }
-    } finally {
-      flush();
+      });
+      progress((at + 1) / entries.length);
     }
+    flush();
   }
 
-  async function settleEntry(archive: ArrivalRow, entry: ZipEntry): Promise<Settlement> {
-    if (entry.leftOut) return { state: 'left-out', reason: entry.leftOut };
+  async function settleEntry(
+    archive: ArrivalRow,
+    entry: ZipEntry,
+    record: (settlement: Settlement) => void,
+  ): Promise<void> {
+    if (entry.leftOut) return record({ state: 'left-out', reason: entry.leftOut });
     const { projectId, intakeId, depth } = archive;
-    const path = pathOf(archive, entry);
+    const arrival = { projectId, intakeId, path: pathOf(archive, entry), depth: depth + 1 };
+    const stream = await opened(entry, record);
+    if (!stream) return;
+    await settle(arrival, stream, { bytes: null, raw: null }, (settlement) => {
+      // A full disk is not this entry's fault, and would only refuse all those behind it.
+      if (settlement.error && isShortOfRoom(settlement.error)) {
+        throw fromErrorFacts(settlement.error);
+      }
+      record(settlement);
+    });
+  }
+
+  async function opened(entry: ZipEntry, record: (settlement: Settlement) => void) {
     try {
-      const bytes = await entry.open();
-      return await settle({ projectId, intakeId, path, depth: depth + 1 }, bytes, null);
+      return await entry.open();
     } catch (error) {
       if (!(error instanceof BijouError)) throw error;
-      return { state: 'failed', error: errorFacts(error) };
+      record({ state: 'failed', error: errorFacts(error) });
+      return null;
     }
   }
 
@@ -70,21 +88,28 @@ export function unpackHandler(
   return {
     usesThread: false,
     start: () => undefined,
-    async run(job, { signal, progress }) {
+    async run(job, { signal, progress, commit }) {
       const archive = find(job.subjectId);
       if (!archive?.archiveSha256) return;
       await withArchive(store.path(archive.archiveSha256), (entries) =>
         unpack(archive, entries, progress, signal),
       );
-      await conclude(archive, { state: 'unpacked' });
+      commit(() => conclude(archive, { state: 'unpacked' }));
     },
-    async fail(job, error) {
+    fail(job, error) {
       const archive = find(job.subjectId);
-      if (archive) await conclude(archive, { state: 'failed', error });
+      if (!archive) return;
+      const { archiveSha256 } = archive;
+      // Nothing is wrong with the archive: it is kept, and somebody may have it unpacked again.
+      if (isPassing(error) && archiveSha256) {
+        db.intakes.settle(archive.id, { state: 'offered', error, archiveSha256 });
+      } else {
+        conclude(archive, { state: 'failed', error });
+      }
     },
-    async cancel(job) {
+    cancel(job) {
       const archive = find(job.subjectId);
-      if (archive) await conclude(archive, { state: 'cancelled' });
+      if (archive) conclude(archive, { state: 'cancelled' });
     },
   };
 }

@@ -2,14 +2,13 @@ import { BijouError, errorFacts } from '@/core/errors';
 import { withCure } from '@/core/recipe/cure';
 import { shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
-import type { SetAside, Sound } from '@/wire';
+import type { Changed, SetAside, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { EditService, ValuesOfSound } from './edits';
 import { sourceShape } from './sounds';
 
 /** What came of doing something about a worry of many sounds. */
-export interface WorryResult {
-  changed: number;
+export interface WorryResult extends Changed {
   /** Sounds that could not be cured, and why. */
   failed: { name: string; message: string }[];
 }
@@ -26,7 +25,12 @@ export function worryService({ db }: Context, edits: EditService) {
   }
 
   /** Puts the cure of a worry into the recipes of those sounds that have it. */
-  function cure(projectId: number, code: string, soundIds: readonly number[]): WorryResult {
+  function cure(
+    projectId: number,
+    code: string,
+    soundIds: readonly number[],
+    revision?: number,
+  ): WorryResult {
     const failed: WorryResult['failed'] = [];
     const list = withWorry(projectId, code, soundIds).flatMap(
       ({ sound, worry }): ValuesOfSound[] => {
@@ -39,7 +43,7 @@ export function worryService({ db }: Context, edits: EditService) {
         }
       },
     );
-    return { changed: edits.change(projectId, 'Cure', list), failed };
+    return { ...edits.change(projectId, 'Cure', list, revision), failed };
   }
 
   /** Lets a worry be, with a note that says why. */
@@ -72,7 +76,7 @@ export function worryService({ db }: Context, edits: EditService) {
         .setAside.filter((aside) => aside.code !== code);
       return { soundId: sound.id, values: { setAside: [...others, ...asides(sound)] } };
     });
-    return { changed: edits.change(projectId, verb, list), failed: [] };
+    return { ...edits.change(projectId, verb, list), failed: [] };
   }
 
   return { cure, setAside, takeUp };

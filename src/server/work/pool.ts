@@ -1,8 +1,9 @@
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
+import { runApart } from './apartness';
 import type { ListenTask } from './listenTasks';
 import type {
   Answer,
@@ -18,6 +19,8 @@ import type {
 export interface RunOptions {
   signal: AbortSignal;
   progress: (share: number) => void;
+  /** In a process of its own, because the task may bring down what it runs in. */
+  isApart?: boolean;
 }
 
 /** How many jobs run at a time. */
@@ -29,7 +32,10 @@ export function threadCount(): number {
 export class WorkerPool {
   private readonly pool: Piscina;
 
-  constructor(worker = defaultWorker(), threads = threadCount()) {
+  constructor(
+    private readonly worker = defaultWorker(),
+    threads = threadCount(),
+  ) {
     this.pool = new Piscina({
       filename: worker,
       minThreads: 1,
@@ -41,21 +47,33 @@ export class WorkerPool {
   run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
   run(task: BuildTask, options: RunOptions): Promise<BuildResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
-  async run(task: Task, { signal, progress }: RunOptions): Promise<unknown> {
-    const { port1, port2 } = new MessageChannel();
-    port1.on('message', progress);
-    // Waiting for progress must not keep the process alive.
-    port1.unref();
+  async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     try {
-      const answer = (await this.pool.run(
-        { task, port: port2 },
-        { transferList: [port2], signal },
-      )) as Answer<unknown>;
+      const answer = isApart
+        ? await runApart(join(dirname(this.worker), 'apart.mjs'), task, signal, progress)
+        : await this.runInThread(task, signal, progress);
       if (!answer.ok) throw fromErrorFacts(answer.error);
       return answer.result;
     } catch (error) {
       if (signal.aborted) throw cancelled();
       throw error;
+    }
+  }
+
+  private async runInThread(
+    task: Task,
+    signal: AbortSignal,
+    progress: (share: number) => void,
+  ): Promise<Answer<unknown>> {
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', progress);
+    // Waiting for progress must not keep the process alive.
+    port1.unref();
+    try {
+      return (await this.pool.run(
+        { task, port: port2 },
+        { transferList: [port2], signal },
+      )) as Answer<unknown>;
     } finally {
       port1.close();
     }

@@ -44,6 +44,7 @@ function Panel({ onDone }: { onDone: () => void }) {
     replacedSources > 0 &&
       plural(replacedSources, 'source that was replaced', 'sources that were replaced'),
   ].filter(Boolean);
+  if (parts.length === 0 && bytes > 0) parts.push('files that were built of what is gone');
   if (parts.length === 0) {
     return (
       <p className="text-soft w-56">There is nothing to clean up: all that is stored is in use.</p>

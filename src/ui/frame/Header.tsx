@@ -56,19 +56,19 @@ function UndoRedo() {
     <>
       <button
         className="btn btn-ghost btn-sm btn-square"
-        aria-label={undo ? `Undo: ${undo}` : 'Nothing to undo'}
-        title={undo ? `Undo: ${undo} (Ctrl+Z)` : 'Nothing to undo'}
+        aria-label={undo ? `Undo: ${undo.title}` : 'Nothing to undo'}
+        title={undo ? `Undo: ${undo.title} (Ctrl+Z)` : 'Nothing to undo'}
         disabled={!undo}
-        onClick={() => void back()}
+        onClick={back}
       >
         <Undo2 size={17} />
       </button>
       <button
         className="btn btn-ghost btn-sm btn-square"
-        aria-label={redo ? `Do again: ${redo}` : 'Nothing to do again'}
-        title={redo ? `Do again: ${redo} (Ctrl+Y)` : 'Nothing to do again'}
+        aria-label={redo ? `Do again: ${redo.title}` : 'Nothing to do again'}
+        title={redo ? `Do again: ${redo.title} (Ctrl+Y)` : 'Nothing to do again'}
         disabled={!redo}
-        onClick={() => void forward()}
+        onClick={forward}
       >
         <Redo2 size={17} />
       </button>

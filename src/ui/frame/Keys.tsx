@@ -42,8 +42,8 @@ export function Keys() {
     anywhere,
   );
   useHotkeys('shift+slash, ?', () => useHelp.setState({ open: true }), { useKey: true });
-  useHotkeys('ctrl+z, meta+z', () => void back(), { preventDefault: true, ...anywhere });
-  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => void forward(), {
+  useHotkeys('ctrl+z, meta+z', () => back(), { preventDefault: true, ...anywhere });
+  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => forward(), {
     preventDefault: true,
     ...anywhere,
   });

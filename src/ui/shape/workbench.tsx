@@ -1,14 +1,6 @@
 'use client';
 
-import {
-  createContext,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type ReactNode,
-} from 'react';
+import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { toast } from 'sonner';
 import { withKept } from '@/core/recipe/kept';
 import { kindOf, recipeKey, walkRecipe, type WalkedStep } from '@/core/recipe/recipe';
@@ -23,8 +15,7 @@ import {
 import type { ErrorFacts } from '@/core/errors';
 import type { Sound } from '@/wire';
 import type { Pictured } from '../waveform/tiles';
-import { call } from '../shared/api';
-import { useAction } from '../shared/useAction';
+import { useChange } from '../shared/useChange';
 import { sourceOf, type Asked } from './ask';
 import { layOut, useDesk, type Span } from './desk';
 
@@ -160,16 +151,14 @@ function shapedShown(sound: Sound, recipe: Recipe, shape: Shape): Workbench['sho
 
 /** The recipe as it is stored, or as it is on its way there. */
 function useRecipe(sound: Sound) {
-  const { run } = useAction();
+  const { change } = useChange();
   const [draft, setDraft] = useState<Recipe | null>(null);
-  const saving = useRef(Promise.resolve());
   const save = (recipe: Recipe) => {
+    // What was done last is stored last, and shown until it is.
     setDraft(recipe);
-    // One after the other: what was done last is stored last, and shown until it is.
-    saving.current = saving.current.then(async () => {
-      await run(() => call(`sounds/${sound.id}`, 'PATCH', { recipe }));
-      setDraft((current) => (current === recipe ? null : current));
-    });
+    void change<Sound>(`sounds/${sound.id}`, 'PATCH', { recipe }).then(() =>
+      setDraft((current) => (current === recipe ? null : current)),
+    );
   };
   return { recipe: draft ?? sound.recipe, save };
 }

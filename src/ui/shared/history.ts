@@ -1,9 +1,10 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import { usePathname } from 'next/navigation';
 import { toast } from 'sonner';
-import type { HistoryEntry, Sound } from '@/wire';
+import type { Gone, History, HistoryEntry, Sound } from '@/wire';
 import { call } from './api';
 import { useProject } from './project';
+import { queue } from './queue';
 import { useAction } from './useAction';
 
 const histories = new QueryClient({
@@ -37,31 +38,54 @@ function useShapedSound(): Sound | null {
   return sounds.find(isIt) ?? null;
 }
 
+const steps = queue<History>();
+
 /** Undoing and doing again: of one sound where it is shaped, elsewhere of the project. */
-export function useHistory() {
+export function useHistory(): History & { back: () => void; forward: () => void } {
   const { project, history } = useProject();
   const shaped = useShapedSound();
   const { entries } = useSoundHistory(shaped);
   const { run } = useAction();
   const path = shaped ? `sounds/${shaped.id}` : `projects/${project.id}`;
-  const go = (direction: 'back' | 'forward') =>
-    run(async () => {
-      const { title } = await call<{ title: string | null }>(`${path}/history`, 'POST', {
-        go: direction,
-      });
-      if (title) toast(`${direction === 'back' ? 'Undone' : 'Done again'}: ${title}`);
-    });
-  const titles = shaped
+  const seen: History = shaped
     ? {
-        undo: entries.findLast(({ undone }) => !undone)?.title ?? null,
-        redo: entries.find(({ undone }) => undone)?.title ?? null,
+        undo: entries.findLast(({ undone }) => !undone) ?? null,
+        redo: entries.find(({ undone }) => undone) ?? null,
       }
     : history;
-  return { ...titles, back: () => go('back'), forward: () => go('forward') };
+  const go = (direction: 'back' | 'forward') =>
+    void steps(async (left) => {
+      // The step that is meant is named: another window may have gone a step meanwhile.
+      const { undo, redo } = left ?? seen;
+      const meant = direction === 'back' ? undo : redo;
+      let next: History | undefined;
+      if (meant) await run(async () => (next = await goStep(path, direction, meant.id)));
+      return { result: undefined, next };
+    });
+  return { ...seen, back: () => go('back'), forward: () => go('forward') };
 }
 
-/** Says what was done, with a way back. */
-export function useTold(): (what: string) => void {
-  const { back } = useHistory();
-  return (what) => void toast(what, { action: { label: 'Undo', onClick: () => void back() } });
+async function goStep(
+  path: string,
+  go: 'back' | 'forward',
+  change: number,
+): Promise<History | undefined> {
+  const { title, ...next } = await call<Gone>(`${path}/history`, 'POST', { go, change });
+  if (title) toast(`${go === 'back' ? 'Undone' : 'Done again'}: ${title}`);
+  return next;
+}
+
+/** Says what was done, with a way back from just that. */
+export function useTold(): (what: string, changeId: number | null) => void {
+  const { project } = useProject();
+  const { run } = useAction();
+  return (what, changeId) =>
+    void toast(what, {
+      ...(changeId !== null && {
+        action: {
+          label: 'Undo',
+          onClick: () => void run(() => goStep(`projects/${project.id}`, 'back', changeId)),
+        },
+      }),
+    });
 }

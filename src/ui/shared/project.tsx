@@ -9,9 +9,10 @@ import {
 } from '@tanstack/react-query';
 import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
 import { create } from 'zustand';
-import type { ProjectEvent, ProjectNews, ProjectState, TableLayout } from '@/wire';
+import type { ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
 import { withNews } from './news';
+import { hearProject } from './projectEvents';
 import { unpackState } from './travelling';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
@@ -72,6 +73,13 @@ export function useProject(): ProjectState {
   return data;
 }
 
+/** What the screen knows right now: on which revision something is changed. */
+export function useRevision(): () => number {
+  const id = useContext(ProjectId);
+  const client = useQueryClient();
+  return () => client.getQueryData<ProjectState>(['project', id])?.revision ?? 0;
+}
+
 /** Changes how the table is laid out: at once on the screen, and on the server as fast as it answers. */
 export function useSetLayout(): (layout: TableLayout) => void {
   const id = useContext(ProjectId);
@@ -105,7 +113,6 @@ const PAUSE_MS = { least: 150, most: 1_000 };
 function Events({ projectId }: { projectId: number }) {
   const client = useQueryClient();
   useEffect(() => {
-    const events = new EventSource(`/api/projects/${projectId}/events`);
     let waiting: ReturnType<typeof setTimeout> | undefined;
     let pause = PAUSE_MS.least;
     let isOpen = true;
@@ -126,21 +133,17 @@ function Events({ projectId }: { projectId: number }) {
       isFetching = false;
       if (isWanted && isOpen) refresh();
     };
-    // After a lost connection anything may have happened meanwhile.
-    events.onopen = refresh;
-    events.onmessage = ({ data }: MessageEvent<string>) => {
-      const event = JSON.parse(data) as ProjectEvent;
-      if (event.kind === 'changed') refresh();
-      else {
-        useProgress.setState(({ byJob }) => ({
-          byJob: { ...byJob, [event.jobId]: event.progress },
-        }));
-      }
-    };
+    const unhear = hearProject(projectId, (heard) => {
+      if (heard.kind === 'progress') {
+        const { jobId, progress } = heard;
+        useProgress.setState(({ byJob }) => ({ byJob: { ...byJob, [jobId]: progress } }));
+        // After a lost connection, too, anything may have happened meanwhile.
+      } else refresh();
+    });
     return () => {
       isOpen = false;
       clearTimeout(waiting);
-      events.close();
+      unhear();
     };
   }, [client, projectId]);
   return null;

@@ -15,6 +15,8 @@ export function useAction() {
       return true;
     } catch (error) {
       const facts = error instanceof ApiError ? error.facts : null;
+      // What has changed meanwhile is shown before anything else is done to it.
+      if (facts?.code === 'changed-meanwhile') await refresh();
       toast.error(facts?.message ?? 'That did not work.', { description: facts?.hint });
       return false;
     } finally {

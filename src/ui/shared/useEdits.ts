@@ -1,10 +1,9 @@
 import { toast } from 'sonner';
-import type { SoundEdit } from '@/wire';
-import { call } from './api';
+import type { Applied, Changed, SoundEdit } from '@/wire';
 import { plural } from './format';
 import { useTold } from './history';
 import { useProject } from './project';
-import { useAction } from './useAction';
+import { useChange } from './useChange';
 
 /** What can be done about a worry. */
 export type WorryAnswer = 'cure' | 'set-aside' | 'take-up';
@@ -18,15 +17,15 @@ const done: Record<WorryAnswer, string> = {
 /** Changing sounds, one or many: every call is one step that can be undone. */
 export function useEdits() {
   const { project } = useProject();
-  const { run, busy } = useAction();
+  const { change, busy } = useChange();
   const told = useTold();
 
   /** Answers whether it went well. */
   async function edit(edits: readonly SoundEdit[], what?: string): Promise<boolean> {
     if (edits.length === 0) return true;
-    const went = await run(() => call(`projects/${project.id}/edits`, 'POST', { edits }));
-    if (went && what) told(what);
-    return went;
+    const made = await change<Changed>(`projects/${project.id}/edits`, 'POST', { edits });
+    if (made && what) told(what, made.changeId);
+    return made !== null;
   }
 
   async function answerWorry(
@@ -35,15 +34,16 @@ export function useEdits() {
     answer: WorryAnswer,
     note = '',
   ) {
-    await run(async () => {
-      const { changed, failed } = await call<{
-        changed: number;
-        failed: { name: string; message: string }[];
-      }>(`projects/${project.id}/worries`, 'POST', { code, sounds, answer, note });
-      if (changed > 0) told(`Worry of ${plural(changed, 'sound')} ${done[answer]}.`);
-      for (const { name, message } of failed)
-        toast.error(`“${name}” was left as it is: ${message}`);
+    const made = await change<Applied>(`projects/${project.id}/worries`, 'POST', {
+      code,
+      sounds,
+      answer,
+      note,
     });
+    if (!made) return;
+    const { changed, changeId, failed } = made;
+    if (changed > 0) told(`Worry of ${plural(changed, 'sound')} ${done[answer]}.`, changeId);
+    for (const { name, message } of failed) toast.error(`“${name}” was left as it is: ${message}`);
   }
 
   return { edit, answerWorry, busy };

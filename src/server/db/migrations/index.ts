@@ -2,6 +2,7 @@ import { first } from './001First';
 import { measures } from './002Measures';
 import { collect } from './003Collect';
 import { shape } from './004Shape';
+import { firm } from './005Firm';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first, measures, collect, shape];
+export const migrations: readonly string[] = [first, measures, collect, shape, firm];

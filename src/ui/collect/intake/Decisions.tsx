@@ -64,7 +64,10 @@ export function Decisions({
       {offered.map((arrival) => (
         <p key={arrival.id} className="flex flex-wrap items-center gap-2">
           <span>
-            <Path path={arrival.path} /> is a zip archive of {size(arrival.bytes)}.
+            <Path path={arrival.path} />{' '}
+            {arrival.error
+              ? `has not been unpacked to its end: ${arrival.error.message} ${arrival.error.hint}`
+              : `is a zip archive of ${size(arrival.bytes)}.`}
           </span>
           {button('Unpack it too', 'Bring in what is inside', decide([arrival], 'unpack'))}
           {button('Leave it out', 'It is let go', decide([arrival], 'keep'))}

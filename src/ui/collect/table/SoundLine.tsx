@@ -5,7 +5,9 @@ import Link from 'next/link';
 import { memo, type CSSProperties } from 'react';
 import { cellText, type TableColumn } from '@/core/collect/columns';
 import type { Sound } from '@/wire';
+import { call } from '../../shared/api';
 import { useProgress, useProject, useProjectId } from '../../shared/project';
+import { useAction } from '../../shared/useAction';
 import { Thumbnail } from '../../waveform/Thumbnail';
 import { WorryChips } from '../order/WorryChips';
 import type { LineActions } from './SoundTable';
@@ -121,7 +123,13 @@ function Cell({
   if (column.id === 'name') return <Name sound={sound} />;
   if (column.id === 'worries') return <WorryChips sound={sound} width={worriesWidth} />;
   if (column.id === 'format' && !sound.facts) {
-    const what = sound.error ? 'not made' : sound.join ? 'being joined' : 'being read';
+    const what = sound.join
+      ? sound.error
+        ? 'not made'
+        : 'being joined'
+      : sound.error
+        ? 'not read'
+        : 'being read';
     return <span className="text-soft">{what}</span>;
   }
   if (column.id === 'usedIn' && row.usedIn.length === 0)
@@ -170,6 +178,7 @@ function Reading({ sound }: { sound: Sound }) {
   const { jobs } = useProject();
   const job = jobs.find(({ kind, subjectId }) => kind === 'read' && subjectId === sound.id);
   const progress = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
+  if (sound.error && !job && !sound.join) return <Stuck sound={sound} error={sound.error} />;
   // A bar that moves without saying anything would only keep the machine from reading.
   if (progress === undefined) return <span className="text-soft text-xs">waits to be read</span>;
   return (
@@ -179,5 +188,27 @@ function Reading({ sound }: { sound: Sound }) {
       max={1}
       aria-label={`Reading ${sound.name}`}
     />
+  );
+}
+
+/** What was stored and could not be read for a reason that is not its own can be tried again. */
+function Stuck({ sound, error }: { sound: Sound; error: NonNullable<Sound['error']> }) {
+  const { run, busy } = useAction();
+  return (
+    <span className="flex items-center gap-2 text-xs">
+      <span className="text-error truncate" title={`${error.message} ${error.hint}`}>
+        {error.message}
+      </span>
+      <button
+        className="btn btn-paper btn-xs shrink-0"
+        disabled={busy}
+        onClick={(event) => {
+          event.stopPropagation();
+          void run(() => call(`sounds/${sound.id}/again`, 'POST'));
+        }}
+      >
+        Try again
+      </button>
+    </span>
   );
 }

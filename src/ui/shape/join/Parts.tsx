@@ -8,17 +8,17 @@ import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
 import { count } from '../../shared/format';
 import { useAction } from '../../shared/useAction';
+import { useChange } from '../../shared/useChange';
 import { JoinForm } from './JoinForm';
 
 /** What a joined sound is made of, to be changed; and its sheet of offsets. */
 export function Parts({ sound, join }: { sound: Sound; join: Join }) {
   const { run, busy } = useAction();
   const [draft, setDraft] = useState<Join | null>(null);
-  const save = () =>
-    void run(async () => {
-      await call(`sounds/${sound.id}/join`, 'PUT', draft);
-      setDraft(null);
-    });
+  const { change } = useChange();
+  const save = async () => {
+    if (draft && (await change<Sound>(`sounds/${sound.id}/join`, 'PUT', draft))) setDraft(null);
+  };
   return (
     <section aria-label="Parts of this sound" className="border-base-300 mt-4 border-t pt-3">
       <h2 className="font-serif text-xl">Joined of</h2>
@@ -28,7 +28,7 @@ export function Parts({ sound, join }: { sound: Sound; join: Join }) {
           <button
             className="btn btn-paper btn-xs"
             disabled={busy}
-            onClick={() => void run(() => call(`sounds/${sound.id}/join`, 'POST'))}
+            onClick={() => void run(() => call(`sounds/${sound.id}/again`, 'POST'))}
           >
             Join again
           </button>
@@ -40,7 +40,7 @@ export function Parts({ sound, join }: { sound: Sound; join: Join }) {
       <JoinForm join={draft ?? join} self={sound.id} onChange={setDraft} />
       {draft && (
         <div className="mt-2 flex gap-2">
-          <button className="btn btn-primary btn-sm" disabled={busy} onClick={save}>
+          <button className="btn btn-primary btn-sm" disabled={busy} onClick={() => void save()}>
             Join them so
           </button>
           <button className="btn btn-ghost btn-sm" onClick={() => setDraft(null)}>

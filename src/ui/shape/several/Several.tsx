@@ -9,11 +9,10 @@ import { walkRecipe } from '@/core/recipe/recipe';
 import type { ManyMode } from '@/core/recipe/retime';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Applied } from '@/wire';
-import { call } from '../../shared/api';
 import { plural } from '../../shared/format';
 import { pressButton } from '../../shared/keys';
 import { useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
+import { useChange } from '../../shared/useChange';
 import { useTold } from '../../shared/history';
 import { AddStep } from '../recipe/AddStep';
 import { RecipeShelf } from '../recipe/RecipeShelf';
@@ -25,7 +24,7 @@ import { Preview, previewOf } from './Preview';
 export function Several({ soundIds }: { soundIds: readonly number[] }) {
   const { project, sounds } = useProject();
   const router = useRouter();
-  const { run, busy } = useAction();
+  const { change, busy } = useChange();
   const told = useTold();
   const [recipe, setRecipe] = useState<Recipe>(emptyRecipe);
   const [name, setName] = useState<string | undefined>();
@@ -50,19 +49,19 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
     setRecipe(next);
     setName(saved);
   };
-  const apply = () =>
-    void run(async () => {
-      const { changed, failed } = await call<Applied>(`projects/${project.id}/shaping`, 'POST', {
-        sounds: able.map(({ sound }) => sound.id),
-        recipe,
-        rateHz: model.rateHz,
-        mode,
-        ...(name !== undefined && { name }),
-      });
-      told(`Steps applied to ${plural(changed, 'sound')}.`);
-      for (const one of failed) toast.error(`“${one.name}” was left as it is: ${one.message}`);
-      router.push(`/p/${project.id}/collect`);
+  const apply = async () => {
+    const made = await change<Applied>(`projects/${project.id}/shaping`, 'POST', {
+      sounds: able.map(({ sound }) => sound.id),
+      recipe,
+      rateHz: model.rateHz,
+      mode,
+      ...(name !== undefined && { name }),
     });
+    if (!made) return;
+    told(`Steps applied to ${plural(made.changed, 'sound')}.`, made.changeId);
+    for (const one of made.failed) toast.error(`“${one.name}” was left as it is: ${one.message}`);
+    router.push(`/p/${project.id}/collect`);
+  };
   return (
     <div className="px-6 py-5">
       <div className="flex flex-wrap items-baseline gap-x-4">

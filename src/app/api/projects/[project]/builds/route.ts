@@ -1,8 +1,9 @@
 import * as yup from 'yup';
 import { answer, body, whole } from '../../../answer';
+import { MOST_SOUNDS } from '../../../fields';
 
 const schema = yup
-  .object({ assignments: yup.array(yup.number().integer().required()).optional() })
+  .object({ assignments: yup.array(yup.number().integer().required()).max(MOST_SOUNDS).optional() })
   .noUnknown();
 
 /** Builds all assignments of a project, or those that are named. */

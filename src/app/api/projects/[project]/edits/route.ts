@@ -1,6 +1,7 @@
 import * as yup from 'yup';
 import { tempoLimits } from '@/core/tempo';
 import { answer, body, whole } from '../../../answer';
+import { MOST_SOUNDS, revisionField } from '../../../fields';
 
 const schema = yup
   .object({
@@ -32,12 +33,14 @@ const schema = yup
           .required(),
       )
       .min(1)
+      .max(MOST_SOUNDS)
       .required(),
+    revision: revisionField,
   })
   .noUnknown();
 
 /** Changes names, groups, labels and notes of sounds, or takes them out: one step of the history. */
 export const POST = answer(async ({ request, params, bijou }) => {
-  const { edits } = await body(request, schema);
-  return { changed: bijou.edits.edit(whole(params['project'], 'project'), edits) };
+  const { edits, revision } = await body(request, schema);
+  return bijou.edits.edit(whole(params['project'], 'project'), edits, revision);
 });

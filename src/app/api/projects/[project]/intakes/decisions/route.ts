@@ -1,11 +1,12 @@
 import * as yup from 'yup';
 import type { Decision } from '@/server/services/intakes';
 import { answer, body, whole } from '../../../../answer';
+import { MOST_SOUNDS } from '../../../../fields';
 
 const decisions: Decision[] = ['replace', 'add', 'keep', 'unpack'];
 const schema = yup
   .object({
-    arrivals: yup.array(yup.number().integer().required()).required(),
+    arrivals: yup.array(yup.number().integer().required()).max(MOST_SOUNDS).required(),
     decision: yup.mixed<Decision>().oneOf(decisions).required(),
   })
   .noUnknown();

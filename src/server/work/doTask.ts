@@ -1,0 +1,43 @@
+import { errorFacts } from '@/core/errors';
+import { buildOutput } from './buildOutput';
+import { joinSounds } from './joinSounds';
+import { readFile } from './readFile';
+import type { Answer, Task } from './tasks';
+
+/** Least time between two reports of progress. */
+const REPORT_MS = 120;
+
+/** Does one task, wherever it runs, and reports now and then how far it is (0 … 1). */
+export async function doTask(
+  task: Task,
+  report: (share: number) => void,
+): Promise<Answer<unknown>> {
+  let reported = 0;
+  const progress = (share: number) => {
+    const now = Date.now();
+    if (now - reported < REPORT_MS) return;
+    reported = now;
+    report(Math.min(1, share));
+  };
+  return answered(() => dispatch(task, progress));
+}
+
+function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {
+  switch (task.kind) {
+    case 'read':
+      return readFile(task, (done, total) => progress(total ? done / total : 0));
+    case 'build':
+      return buildOutput(task, progress);
+    case 'join':
+      return joinSounds(task, progress);
+  }
+}
+
+/** An error travels as data. */
+export async function answered(work: () => Promise<unknown>): Promise<Answer<unknown>> {
+  try {
+    return { ok: true, result: await work() };
+  } catch (error) {
+    return { ok: false, error: errorFacts(error) };
+  }
+}
