@@ -1,4 +1,5 @@
 import { memorySource } from '@/core/bytes/source';
+import { openSound } from '@/core/formats/open';
 import { probe } from '@/core/measure/probe';
 import { decode, refusal, samples } from './files';
 
@@ -136,4 +137,11 @@ test('MP3 behind an ID3 tag is found', async () => {
   ]);
   const { header } = await decode(Buffer.concat([tag, await samples.mp3()]));
   expect(header).toMatchObject({ codec: 'mp3', frames: 44_100 });
+});
+
+test('what is longer than a day is refused at once', async () => {
+  const source = { size: 8_000 * 90_000, read: async () => new Uint8Array(0) };
+  await expect(
+    openSound(source, { rateHz: 8_000, channels: 1, encoding: 'u8' }),
+  ).rejects.toMatchObject({ code: 'too-large', message: expect.stringContaining('24 hours') });
 });

@@ -168,8 +168,8 @@ describe('EBML (RFC 8794)', () => {
       element(ID.segment, element(ID.cluster, element(ID.simpleBlock, Uint8Array.from(block)))),
     );
     const found: number[][] = [];
-    for await (const { data } of webmPackets(memorySource(bytes), 1, () => undefined))
-      found.push([...data]);
+    for await (const some of webmPackets(memorySource(bytes), 1, () => undefined))
+      for (const { data } of some) found.push([...data]);
     expect(found).toEqual(packets);
   });
 });

@@ -1,7 +1,7 @@
 /** Seeded damage to real files: the same seed always does the same. */
 
 /** Numbers between 0 and 1 (mulberry32). */
-function randomOf(seed: number): () => number {
+export function randomOf(seed: number): () => number {
   let state = seed >>> 0;
   return () => {
     state = (state + 0x6d2b79f5) >>> 0;

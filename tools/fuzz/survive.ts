@@ -3,15 +3,18 @@ import { BijouError } from '@/core/errors';
 import { openSound } from '@/core/formats/open';
 import { Analyser } from '@/core/measure/analyser';
 
-/** No file of a few hundred kilobytes may take longer than this. */
-const MOST_MS = 10_000;
-/** Nor become more sound than this: an hour from a small file is a bomb. */
-const MOST_FRAMES = 200_000_000;
+/** No file may take longer than this to be opened, nor longer to be decoded than a twentieth of its sound beyond it. */
+const MOST_MS = 5_000;
+/** What has become so much sound, fast enough, goes on like that until it is too long. */
+const MOST_FRAMES = 2_000_000;
+/** Measuring has its own pace: only the beginning is measured. */
+const MOST_MEASURED_FRAMES = 500_000;
 
 /** Decodes bytes to the end; answers what is wrong with how that went, or null. A BijouError is fine. */
 export async function surviving(bytes: Uint8Array): Promise<string | null> {
   const began = performance.now();
   let frames = 0;
+  let most = MOST_MS;
   try {
     const reader = await openSound(memorySource(bytes));
     const pcm = reader.pcm();
@@ -22,15 +25,16 @@ export async function surviving(bytes: Uint8Array): Promise<string | null> {
         for (let i = 0; i < channel.length; i++)
           if (!Number.isFinite(channel[i]!)) return 'a sample that is no number';
       }
-      if (block.length === channelCount) analyser.push(block);
+      if (block.length === channelCount && frames < MOST_MEASURED_FRAMES) analyser.push(block);
       frames += block[0]?.length ?? 0;
-      if (performance.now() - began > MOST_MS) return `more than ${MOST_MS} ms`;
-      if (frames > MOST_FRAMES) return 'sound without end';
+      most = MOST_MS + (frames * 1_000) / rateHz / 20;
+      if (performance.now() - began > most) return `more than ${Math.round(most)} ms`;
+      if (frames > MOST_FRAMES) return null;
     }
     JSON.stringify(analyser.result());
   } catch (error) {
     if (!(error instanceof BijouError) || error.code === 'internal')
       return `an error nobody explained: ${String(error)}`;
   }
-  return performance.now() - began > MOST_MS ? `more than ${MOST_MS} ms` : null;
+  return performance.now() - began > most ? `more than ${Math.round(most)} ms` : null;
 }

@@ -1,14 +1,15 @@
 import type { ByteSource } from '../bytes/source';
 import { BijouError } from '../errors';
 import { noMarks } from '../marks';
-import type { Block } from '../pcm/pcm';
+import { blockFrames, type Block } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 import { speakersOf } from '../pcm/speakers';
 import { ascii } from './bits';
 import { readers } from './index';
 import { openRaw, type RawDescription } from './raw/reader';
 import { skipId3v2 } from './tags/id3';
-import type { OpenedFile, ReaderKind, SoundReader } from './types';
+import { count } from '../tradeNames';
+import type { OpenedFile, ReaderKind, SoundReader, StatedHeader, Warning } from './types';
 
 /** How much of a file is looked at to tell what it is. */
 export const HEAD_BYTES = 8192;
@@ -78,30 +79,61 @@ export function isPlainWav({ container, codec }: { container: string; codec: str
 /** Formats other than MP3 that may stand behind an ID3 tag. */
 const readsTagged = new Set(['flac', 'adts']);
 
+/** The longest sound that is read: a day. A small file can claim to be years. */
+const MOST_SECONDS = 24 * 3_600;
+/** More marked places than anybody set by hand. */
+const MOST_MARKERS = 4_096;
+const MOST_NAME_LETTERS = 400;
+
 /** Leaves nothing open in the header, and gives what decoders throw a sentence. */
 function whole(file: OpenedFile, name: string): SoundReader {
-  const { header } = file;
+  const { header, warnings } = file;
+  const mostFrames = MOST_SECONDS * header.sampleRateHz;
+  if ((header.frames ?? 0) > mostFrames) throw tooLong();
+  const markers = (header.markers ?? []).slice(0, MOST_MARKERS);
+  if (markers.length < (header.markers ?? []).length) warnings.push(manyMarkers(header));
   return {
-    warnings: file.warnings,
+    warnings,
     header: {
       ...noMarks,
       addedFrames: { head: 0, tail: 0 },
       otherRates: [],
       ...header,
+      markers: markers.map((one) => ({ ...one, name: one.name.slice(0, MOST_NAME_LETTERS) })),
       speakerMask: header.speakerMask ?? 0,
       speakers: speakersOf(header.channels, header.speakerMask),
     },
     pcm(startFrame) {
       const pcm = file.pcm(startFrame);
       async function* blocks(): AsyncGenerator<Block> {
+        let frames = 0;
         try {
-          yield* pcm.blocks;
+          for await (const block of pcm.blocks) {
+            frames += blockFrames(block);
+            if (frames > mostFrames) throw tooLong();
+            yield block;
+          }
         } catch (error) {
           throw explained(error, name);
         }
       }
       return { ...pcm, speakerMask: header.speakerMask, blocks: blocks() };
     },
+  };
+}
+
+function tooLong(): BijouError {
+  return new BijouError(
+    'too-large',
+    `The sound is longer than ${MOST_SECONDS / 3_600} hours.`,
+    'Bring it in in shorter pieces. If it is not that long, its file is damaged.',
+  );
+}
+
+function manyMarkers({ markers = [] }: StatedHeader): Warning {
+  return {
+    code: 'many-markers',
+    message: `It has ${count(markers.length)} markers; the first ${count(MOST_MARKERS)} are used.`,
   };
 }
 

@@ -18,7 +18,8 @@ export interface Warning {
     | 'extra'
     | 'wrong-name'
     | 'not-kept'
-    | 'not-finite';
+    | 'not-finite'
+    | 'many-markers';
   message: string;
 }
 

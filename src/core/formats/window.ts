@@ -22,6 +22,11 @@ export class FrameWindow {
     return to > from ? sliceBlock(block, from, to) : null;
   }
 
+  /** Whether nothing that is still to come can lie in the window. */
+  get isFull(): boolean {
+    return this.left === 0;
+  }
+
   /** Frames that were promised and have not come; 0 where nothing was promised. */
   get missing(): number {
     return this.left === Infinity ? 0 : this.left;

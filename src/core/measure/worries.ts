@@ -222,6 +222,7 @@ const warningNames: Partial<Record<Warning['code'], string>> = {
   'no-delay-header': 'padding unknown',
   checksum: 'checksum wrong',
   'not-finite': 'no numbers inside',
+  'many-markers': 'too many markers',
   extra: 'more inside',
 };
 

@@ -8,6 +8,11 @@ import { FrameWindow } from '../window';
 export const PACKET_FRAMES = 1_024;
 /** Packets decoded at a time. */
 const BATCH = 24;
+/**
+ * More than so many packets that fail, and more than a fifth of all, and no more are tried: for each that
+ * fails the decoder takes as long as for hundreds that do not.
+ */
+const MOST_FAILED = 500;
 /** Frames by which spectral band replication delays its output (the decoder's filter banks). */
 const SBR_DELAY = 962;
 
@@ -79,11 +84,19 @@ export async function* decodeAac(
   }
   try {
     let batch: Uint8Array[] = [];
+    let tried = 0;
     for await (const packet of packets) {
       batch.push(packet);
       if (batch.length < BATCH) continue;
       yield* run(batch);
       batch = [];
+      if (window.isFull) break;
+      tried += BATCH;
+      const came = window.decoded / (PACKET_FRAMES * (format.isHe ? 2 : 1));
+      if (tried - came > MOST_FAILED + tried / 5) {
+        warnings.push(truncated('so much of it is damaged that the rest was not tried'));
+        break;
+      }
     }
     if (batch.length > 0) yield* run(batch);
   } finally {

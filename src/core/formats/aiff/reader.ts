@@ -3,6 +3,7 @@ import { loopWithin, tidyTags, type Loop, type Marks, type Tags } from '../../ma
 import { ascii, decodeText, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
+import { iffChunks, KeptChunks } from '../iff';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import { readId3Chunk } from '../tags/id3';
 import type { OpenedFile, ReaderKind } from '../types';
@@ -18,8 +19,6 @@ export const aiffReader: ReaderKind = {
   open: openAiff,
 };
 
-const MOST_CHUNK_BYTES = 1 << 20;
-
 interface Common {
   channels: number;
   frames: number;
@@ -30,7 +29,7 @@ interface Common {
 
 async function openAiff(source: ByteSource): Promise<OpenedFile> {
   const { chunks, soundAt, soundBytes, statedBytes } = await readChunks(source);
-  const body = chunks.get('COMM')?.[0];
+  const body = chunks.first('COMM');
   if (!body) throw damagedHeader('The AIFF header has no common chunk', 12);
   const common = readCommon(body);
   const encoding = encodingOf(common);
@@ -70,26 +69,27 @@ async function openAiff(source: ByteSource): Promise<OpenedFile> {
   };
 }
 
+/** What is read beside the sound. */
+const wanted = new Set(['COMM', 'NAME', 'AUTH', 'ANNO', 'ID3 ', 'MARK', 'INST']);
+const SOUND_HEAD_BYTES = 8;
+
 async function readChunks(source: ByteSource) {
-  const chunks = new Map<string, Uint8Array[]>();
+  const chunks = new KeptChunks();
   let soundAt: number | null = null;
   let soundBytes = 0;
   let statedBytes = 0;
-  for (let at = 12; at + 8 <= source.size;) {
-    const head = await source.read(at, 16);
-    if (head.length < 8) break;
-    const id = ascii(head, 0, 4);
-    const size = viewOf(head).getUint32(4);
-    if (id === 'SSND' && head.length === 16) {
-      const offset = viewOf(head).getUint32(8);
-      soundAt = at + 16 + offset;
-      statedBytes = Math.max(0, size - 8 - offset);
+  for await (const { id, start, stated, body } of iffChunks(source, false)) {
+    if (id === 'SSND') {
+      const head = await source.read(start, SOUND_HEAD_BYTES);
+      if (head.length < SOUND_HEAD_BYTES) break;
+      const offset = viewOf(head).getUint32(0);
+      soundAt = start + SOUND_HEAD_BYTES + offset;
+      statedBytes = Math.max(0, stated - SOUND_HEAD_BYTES - offset);
       soundBytes = Math.max(0, Math.min(statedBytes, source.size - soundAt));
-    } else {
-      const body = await source.read(at + 8, Math.min(size, MOST_CHUNK_BYTES));
-      chunks.set(id, [...(chunks.get(id) ?? []), body]);
+    } else if (wanted.has(id)) {
+      const bytes = await body();
+      if (bytes) chunks.keep(id, bytes);
     }
-    at += 8 + size + (size % 2);
   }
   return { chunks, soundAt, soundBytes, statedBytes };
 }
@@ -140,20 +140,20 @@ function encodingOf({ compression, bits }: Common): Encoding {
 
 const textChunks = { title: 'NAME', artist: 'AUTH', comment: 'ANNO' } as const;
 
-function marksOf(chunks: ReadonlyMap<string, Uint8Array[]>, frames: number): Marks {
+function marksOf(chunks: KeptChunks, frames: number): Marks {
   const text = (id: string) => {
-    const body = chunks.get(id)?.[0];
+    const body = chunks.first(id);
     return body && decodeText(body);
   };
-  const id3 = (chunks.get('ID3 ') ?? []).map(readId3Chunk);
+  const id3 = chunks.all('ID3 ').map(readId3Chunk);
   const plain = tidyTags({
     title: text(textChunks.title),
     artist: text(textChunks.artist),
     comment: text(textChunks.comment),
   });
   const tags: Tags = Object.assign(plain, ...id3) as Tags;
-  const markers = readMarkers(chunks.get('MARK')?.[0]);
-  const loop = readLoop(chunks.get('INST')?.[0], markers, frames);
+  const markers = readMarkers(chunks.first('MARK'));
+  const loop = readLoop(chunks.first('INST'), markers, frames);
   const ends = loop ? [loop.startId, loop.endId] : [];
   return {
     tags,

@@ -3,6 +3,7 @@ import type { PcmStream } from '../../pcm/pcm';
 import { isUnusualMask } from '../../pcm/speakers';
 import { ascii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
+import { PartCounter } from '../parts';
 import { readVorbisComment } from '../tags/vorbisComment';
 
 /** STREAMINFO (RFC 9639, 8.2). */
@@ -31,7 +32,9 @@ export async function readFlacHead(source: ByteSource, at: number): Promise<Flac
   let info: StreamInfo | null = null;
   let comments = new Map<string, string>();
   let place = at + 4;
+  const counter = new PartCounter('The FLAC header');
   for (;;) {
+    counter.add(place);
     const head = await source.read(place, 4);
     if (head.length < 4) throw damagedHeader('The FLAC file ends in its header', place);
     const type = head[0]! & 127;

@@ -8,7 +8,7 @@ import { readId3v2 } from '../tags/id3';
 import { loopOfComments, tagsOfComments } from '../tags/vorbisComment';
 import type { OpenedFile, ReaderKind, Warning } from '../types';
 import { FrameWindow } from '../window';
-import { isFrameWithoutRate, RatedFrames } from './frameRate';
+import { FrameCutter } from './frameCutter';
 import { isFlac, readFlacHead, speakersOfComments, type FlacHead } from './metadata';
 
 /** FLAC (RFC 9639), its MD5 sum checked while reading. */
@@ -66,6 +66,9 @@ function decode(
     const isSummed = startFrame === 0 && info.md5 !== null && info.bits <= 24;
     const sum = isSummed ? await createMD5() : null;
     let failed = 0;
+    // Frames may leave their depth to the head of the file; where they leave their rate to it, it must not be seen.
+    const isRated = ((await source.read(soundStart, 3))[2] ?? 0) & 15;
+    const head = isRated ? await source.read(start, soundStart - start) : new Uint8Array(0);
     function* take(result: Awaited<ReturnType<typeof decoder.decode>>): Generator<Block> {
       failed += result.errors.length;
       // A damaged frame may claim another layout; nothing behind could use it.
@@ -78,15 +81,23 @@ function decode(
       if (sum) addToSum(sum, block, info.bits);
       yield* inBlocks(block);
     }
+    const cutter = new FrameCutter(info);
     try {
-      for await (const piece of framesOf(source, start, soundStart)) {
-        yield* take(await quietly(() => decoder.decode(piece)));
+      if (head.length > 0) yield* take(await quietly(() => decoder.decode(head)));
+      for await (const piece of pieces(source, soundStart, source.size, PIECE_BYTES)) {
+        for (const frames of cutter.push(piece)) {
+          yield* take(await quietly(() => decoder.decode(frames)));
+        }
+        if (window.isFull || cutter.isHopeless) break;
       }
+      const rest = cutter.rest();
+      if (rest.length > 0) yield* take(await quietly(() => decoder.decode(rest)));
       yield* take(await quietly(() => decoder.decode(new Uint8Array(PADDING))));
       yield* take(await quietly(() => decoder.flush()));
     } finally {
       decoder.free();
     }
+    failed += cutter.damaged;
     if (window.decoded === 0) throw failed > 0 ? damagedSound('FLAC') : noSound('FLAC');
     if (failed > 0) warnings.push(damagedFrames(failed));
     else if (window.missing > 0) {
@@ -105,19 +116,6 @@ function decode(
     gridBits: info.bits > 24 ? null : info.bits,
     blocks: blocks(),
   };
-}
-
-/** The bytes of the file as the decoder takes them: it must find a rate in every frame. */
-async function* framesOf(source: ByteSource, start: number, soundStart: number) {
-  if (!isFrameWithoutRate(await source.read(soundStart, 16))) {
-    yield* pieces(source, start, source.size, PIECE_BYTES);
-    return;
-  }
-  const frames = new RatedFrames();
-  for await (const piece of pieces(source, soundStart, source.size, PIECE_BYTES)) {
-    yield* frames.push(piece);
-  }
-  yield frames.rest();
 }
 
 /** The decoder divides by one less than full scale; the samples are put back where they were. */

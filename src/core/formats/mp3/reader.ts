@@ -126,6 +126,8 @@ function decode(
           const block = window.cut(result.channelData.slice(0, header.channels));
           if (block) yield block;
         }
+        // What the header does not count is not looked at.
+        if (window.isFull && mpegFrames >= (info?.mpegFrames ?? 0)) break;
       }
     } finally {
       decoder.free();

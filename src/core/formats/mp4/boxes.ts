@@ -3,6 +3,7 @@ import { BijouError } from '../../errors';
 import { tidyTags, type TagName, type Tags } from '../../marks';
 import { ascii, decodeText, indexOfAscii, viewOf } from '../bits';
 import { damagedHeader } from '../problems';
+import { PartCounter } from '../parts';
 import { tagBoxes } from './tagBoxes';
 import { checkTables, mediaUnits, tableBoxes, type Tables } from './tables';
 
@@ -29,6 +30,12 @@ export interface Mp4Index {
 }
 
 const MOST_INDEX_BYTES = 64 << 20;
+/** An index of many tracks with many tags has some hundreds. */
+const MOST_BOXES = 20_000;
+/** More edits than this and what they list is not one sound; the first one counts. */
+const MOST_EDITS = 1_000;
+/** A long file in fragments has two boxes for every few seconds. */
+const MOST_TOP_BOXES = 100_000;
 const containers = new Set(['moov', 'trak', 'mdia', 'edts', 'minf', 'stbl', 'udta']);
 
 interface Track {
@@ -97,7 +104,9 @@ function mediaSeconds({ tables, scale }: Track, isFragmented: boolean): number |
 }
 
 async function findIndex(source: ByteSource): Promise<Uint8Array> {
+  const counter = new PartCounter('The MP4 file', MOST_TOP_BOXES);
   for (let at = 0; at + 8 <= source.size;) {
+    counter.add(at);
     const head = await source.read(at, 16);
     if (head.length < 8) break;
     const view = viewOf(head);
@@ -130,14 +139,16 @@ function walk(
   start: number,
   end: number,
   visit: (type: string, body: Uint8Array) => void,
+  counter = new PartCounter('The MP4 index', MOST_BOXES),
 ): void {
   for (let at = start; at + 8 <= end;) {
+    counter.add(at);
     const size = viewOf(bytes).getUint32(at);
-    const type = String.fromCharCode(...bytes.subarray(at + 4, at + 8));
+    const type = ascii(bytes, at + 4, 4);
     const stop = Math.min(end, at + size);
     if (size < 8) return;
     visit(type, bytes.subarray(at + 8, stop));
-    if (containers.has(type)) walk(bytes, at + 8, stop, visit);
+    if (containers.has(type)) walk(bytes, at + 8, stop, visit, counter);
     at = stop;
   }
 }
@@ -152,7 +163,7 @@ function readEdits(body: Uint8Array): Track['edits'] {
   const view = viewOf(body);
   const long = body[0] === 1;
   const entryBytes = long ? 20 : 12;
-  const count = Math.min(view.getUint32(4), Math.floor((body.length - 8) / entryBytes));
+  const count = Math.min(MOST_EDITS, view.getUint32(4), Math.floor((body.length - 8) / entryBytes));
   return Array.from({ length: count }, (_, i) => {
     const at = 8 + i * entryBytes;
     return long

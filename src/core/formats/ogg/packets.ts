@@ -1,6 +1,6 @@
 import type { ByteSource } from '../../bytes/source';
 import { joinBytes } from '../bits';
-import { MOST_PAGE_BYTES, readPage, type OggPage } from './page';
+import { MOST_PAGE_BYTES, nextPagePlace, readPage, type OggPage } from './page';
 
 export interface OggPacket {
   data: Uint8Array;
@@ -12,12 +12,23 @@ export interface OggPacket {
 /** A packet is never larger; what claims to be is damage. */
 const MOST_PACKET_BYTES = 1 << 22;
 
+/** A page as it lies in the file: its bytes are valid until the next one is asked for. */
+interface PlacedPage {
+  page: OggPage;
+  payload: Uint8Array;
+  whole: Uint8Array;
+  /** Whether something else lies in front of it. */
+  afterGap: boolean;
+  /** Whether the file ends inside of it. */
+  isCut: boolean;
+}
+
 /** The pages of one stream from a byte on, found again behind damage. */
-async function* pagesOf(
+export async function* pagesOf(
   source: ByteSource,
   serial: number,
   fromByte: number,
-): AsyncGenerator<{ page: OggPage; payload: Uint8Array; afterGap: boolean }> {
+): AsyncGenerator<PlacedPage> {
   let afterGap = fromByte > 0;
   for (let at = fromByte; at < source.size;) {
     const bytes = await source.read(at, MOST_PAGE_BYTES * 4);
@@ -26,13 +37,19 @@ async function* pagesOf(
       const page = readPage(bytes, used);
       if (!page) {
         afterGap = true;
-        used++;
+        used = nextPagePlace(bytes, used + 1);
         continue;
       }
-      if (used + page.bytes > bytes.length) break;
+      if (used + page.bytes > bytes.length) {
+        if (at + bytes.length >= source.size && page.serial === serial) {
+          const whole = bytes.subarray(used);
+          yield { page, payload: whole.subarray(page.headerBytes), whole, afterGap, isCut: true };
+        }
+        break;
+      }
       if (page.serial === serial) {
-        const payload = bytes.subarray(used + page.headerBytes, used + page.bytes);
-        yield { page, payload, afterGap };
+        const whole = bytes.subarray(used, used + page.bytes);
+        yield { page, payload: whole.subarray(page.headerBytes), whole, afterGap, isCut: false };
         afterGap = false;
       }
       used += page.bytes;
@@ -52,7 +69,8 @@ export async function* oggPackets(
   let open: Uint8Array[] = [];
   let openBytes = 0;
   let isBroken = false;
-  for await (const { page, payload, afterGap } of pagesOf(source, serial, fromByte)) {
+  for await (const { page, payload, afterGap, isCut } of pagesOf(source, serial, fromByte)) {
+    if (isCut) return;
     if (!page.isContinued || afterGap) {
       open = [];
       openBytes = 0;

@@ -1,5 +1,5 @@
 import type { ByteSource } from '../../bytes/source';
-import { ascii, ByteWriter, viewOf } from '../bits';
+import { ByteWriter, viewOf } from '../bits';
 
 /** The head of an Ogg page (RFC 3533). */
 export interface OggPage {
@@ -16,9 +16,28 @@ export interface OggPage {
   lacing: Uint8Array;
 }
 
+/** The four letters, and the only version that there is. */
+function beginsPage(bytes: Uint8Array, at: number): boolean {
+  return (
+    bytes[at] === CAPITAL_O &&
+    bytes[at + 1] === 0x67 &&
+    bytes[at + 2] === 0x67 &&
+    bytes[at + 3] === 0x53 &&
+    bytes[at + 4] === 0
+  );
+}
+
+const CAPITAL_O = 0x4f;
+
+/** Where the next page may begin; the end of the bytes when nowhere. */
+export function nextPagePlace(bytes: Uint8Array, from: number): number {
+  const at = bytes.indexOf(CAPITAL_O, from);
+  return at < 0 ? bytes.length : at;
+}
+
 /** Reads the page header at `at` in `bytes`; null where there is none or it is not complete. */
 export function readPage(bytes: Uint8Array, at: number): OggPage | null {
-  if (at + 27 > bytes.length || ascii(bytes, at, 4) !== 'OggS' || bytes[at + 4] !== 0) return null;
+  if (at + 27 > bytes.length || !beginsPage(bytes, at)) return null;
   const view = viewOf(bytes);
   const segments = bytes[at + 26]!;
   if (at + 27 + segments > bytes.length) return null;
@@ -52,7 +71,7 @@ export async function readEnd(source: ByteSource, serial: number): Promise<OggEn
   const tailBytes = Math.min(source.size, MOST_PAGE_BYTES * 2);
   const tail = await source.read(source.size - tailBytes, tailBytes);
   let last: OggPage | null = null;
-  for (let at = 0; at + 27 <= tail.length; at++) {
+  for (let at = 0; at + 27 <= tail.length; at = nextPagePlace(tail, at + 1)) {
     const page = readPage(tail, at);
     if (!page || page.serial !== serial || at + page.bytes > tail.length) continue;
     last = page;

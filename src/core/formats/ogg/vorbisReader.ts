@@ -1,11 +1,11 @@
-import { pieces, type ByteSource } from '../../bytes/source';
+import type { ByteSource } from '../../bytes/source';
 import type { PcmStream } from '../../pcm/pcm';
-import { viewOf } from '../bits';
+import { joinBytes, viewOf } from '../bits';
 import { damagedHeader, noSound, truncated } from '../problems';
 import { loopOfComments, readVorbisComment, tagsOfComments } from '../tags/vorbisComment';
 import type { OpenedFile, StatedHeader, Warning } from '../types';
 import { decodeVorbis } from '../vorbis/decode';
-import { firstPackets } from './packets';
+import { firstPackets, pagesOf } from './packets';
 import { readEnd } from './page';
 
 /** Where the comments begin in the second packet: behind its type and name. */
@@ -43,9 +43,28 @@ export async function openOggVorbis(
       channelCount: channels,
       frames: frames === null ? null : frames - startFrame,
       gridBits: null,
-      blocks: decodeVorbis(pieces(source, 0, source.size, 1 << 16), warnings, startFrame, channels),
+      blocks: decodeVorbis(pagesWithSound(source, serial), warnings, startFrame, channels),
     }),
   };
+}
+
+/** Bytes that the decoder is given at a time. */
+const PIECE_BYTES = 1 << 16;
+
+/** The pages of the stream without the others and the empty ones, which would only keep the decoder busy. */
+async function* pagesWithSound(source: ByteSource, serial: number): AsyncGenerator<Uint8Array> {
+  let held: Uint8Array[] = [];
+  let bytes = 0;
+  for await (const { page, whole } of pagesOf(source, serial, 0)) {
+    if (page.bytes === page.headerBytes && !page.isLast) continue;
+    held.push(whole.slice());
+    bytes += whole.length;
+    if (bytes < PIECE_BYTES) continue;
+    yield joinBytes(...held);
+    held = [];
+    bytes = 0;
+  }
+  if (bytes > 0) yield joinBytes(...held);
 }
 
 /** The identification header of Vorbis (Vorbis I, 4.2.2). @throws damaged-header */

@@ -50,6 +50,7 @@ export async function* decodeOpus(
   try {
     let batch: Uint8Array[] = [];
     for await (const packet of packets) {
+      if (window.isFull) break;
       const duration =
         packet.length <= MOST_PACKET_BYTES * head.channels
           ? packetFrames(packet, head.streamCount)

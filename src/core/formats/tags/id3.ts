@@ -1,5 +1,6 @@
 import type { ByteSource } from '../../bytes/source';
 import { tidyTags, type TagName, type Tags } from '../../marks';
+import { PartCounter } from '../parts';
 import { ascii, ByteWriter, decodeText, joinBytes, viewOf } from '../bits';
 
 /** Text frames of ID3v2.3/2.4, and those of 2.2 behind them. */
@@ -12,6 +13,8 @@ const frameIds: Record<TagName, readonly string[]> = {
   comment: ['COMM', 'COM'],
   track: ['TRCK', 'TRK'],
 };
+
+const wanted = new Set(Object.values(frameIds).flat());
 
 /** Tags are read up to this size; pictures inside can be large, but not this large. */
 const MOST_TAG_BYTES = 32 << 20;
@@ -32,7 +35,9 @@ function syncsafe(bytes: Uint8Array, at: number): number {
 export async function readId3v2(source: ByteSource): Promise<Id3Found> {
   let at = 0;
   let tags: Tags = {};
+  const counter = new PartCounter('What stands in front of the sound');
   for (;;) {
+    counter.add(at);
     const head = await source.read(at, 10);
     if (head.length < 10 || ascii(head, 0, 3) !== 'ID3') return { soundStart: at, tags };
     const size = syncsafe(head, 6);
@@ -107,9 +112,10 @@ function readFrames(body: Uint8Array, version: number, flags: number): Tags {
     const start = at + headBytes;
     if (start + size > bytes.length) break;
     const data = bytes.subarray(start, start + size);
-    const plain = version === 4 && bytes[at + 9]! & 2 ? withoutUnsync(data) : data;
-    if (!texts.has(id)) texts.set(id, id.startsWith('COM') ? comment(plain) : textOf(plain));
     at = start + size;
+    if (!wanted.has(id) || texts.has(id)) continue;
+    const plain = version === 4 && bytes[start - 1]! & 2 ? withoutUnsync(data) : data;
+    texts.set(id, id.startsWith('COM') ? comment(plain) : textOf(plain));
   }
   const found: Partial<Record<TagName, string | undefined>> = {};
   for (const [name, ids] of Object.entries(frameIds)) {

@@ -13,6 +13,8 @@ const fields: Record<TagName, readonly string[]> = {
 };
 
 const VENDOR = 'Bijou';
+/** Fields behind so many are not looked at. */
+const MOST_FIELDS = 4_096;
 
 /** Reads a comment block; what does not fit in `bytes` is left out. */
 export function readVorbisComment(bytes: Uint8Array): Map<string, string> {
@@ -28,7 +30,7 @@ export function readVorbisComment(bytes: Uint8Array): Map<string, string> {
     return new TextDecoder().decode(bytes.subarray(at - length, at));
   };
   if (text() === null || at + 4 > bytes.length) return found;
-  const count = view.getUint32(at, true);
+  const count = Math.min(MOST_FIELDS, view.getUint32(at, true));
   at += 4;
   for (let i = 0; i < count; i++) {
     const entry = text();

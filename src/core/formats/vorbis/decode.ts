@@ -24,7 +24,10 @@ export async function* decodeVorbis(
     if (block) yield* inBlocks(block);
   }
   try {
-    for await (const piece of bytes) yield* take(await decoder.decode(piece));
+    for await (const piece of bytes) {
+      yield* take(await decoder.decode(piece));
+      if (window.isFull) break;
+    }
     yield* take(await decoder.flush());
   } finally {
     decoder.free();

@@ -1,6 +1,7 @@
 import type { ByteSource } from '../../bytes/source';
 import type { Marks, Tags } from '../../marks';
-import { ascii, viewOf } from '../bits';
+import { viewOf } from '../bits';
+import { iffChunks, KeptChunks } from '../iff';
 import { damagedHeader } from '../problems';
 import type { OtherRate } from '../types';
 import { readId3Chunk } from '../tags/id3';
@@ -24,9 +25,6 @@ export interface Fmt {
 }
 
 const EXTENSIBLE = 0xfffe;
-/** Chunks other than the sound are read up to this size. */
-const MOST_CHUNK_BYTES = 1 << 20;
-
 export interface WavChunks {
   fmt: Fmt;
   dataStart: number;
@@ -37,37 +35,38 @@ export interface WavChunks {
   /** Frames as the `fact` chunk states them. */
   factFrames: number | null;
   /** Chunks beside the sound. */
-  others: Map<string, Uint8Array[]>;
+  others: KeptChunks;
 }
+
+/** What is read beside format and sound. */
+const wanted = new Set(['fact', 'smpl', 'cue ', 'LIST', 'id3 ', 'ID3 ']);
 
 /** Walks a RIFF/WAVE or RF64 file (EBU Tech 3306). @throws damaged-header */
 export async function readChunks(source: ByteSource): Promise<WavChunks> {
-  const others = new Map<string, Uint8Array[]>();
+  const others = new KeptChunks();
   let fmt: Fmt | null = null;
   let long: number | null = null;
   let data: Pick<WavChunks, 'dataStart' | 'dataBytes' | 'statedBytes'> | null = null;
-  for (let at = 12; at + 8 <= source.size;) {
-    const head = await source.read(at, 8);
-    if (head.length < 8) break;
-    const id = ascii(head, 0, 4);
-    const stated = viewOf(head).getUint32(4, true);
-    const start = at + 8;
+  const chunks = iffChunks(source, true);
+  for (let next = await chunks.next(); !next.done;) {
+    const { id, at, start, stated } = next.value;
+    let skip: number | undefined;
     if (id === 'data' && !data) {
       if (!fmt) throw damagedHeader('The WAV header has no format chunk before its sound', at);
       data = soundAt(start, stated, long, source.size);
       // What has no stated end has nothing behind it.
       if (data.statedBytes === null) break;
-      at = start + data.statedBytes + (data.statedBytes % 2);
-      continue;
+      skip = data.statedBytes;
+    } else if ((id === 'fmt ' && !fmt) || id === 'ds64' || wanted.has(id)) {
+      const body = await next.value.body();
+      if (body && id === 'fmt ') fmt = readFmt(body, start);
+      else if (body && id !== 'ds64') others.keep(id, body);
+      else if (body && body.length >= 16) long = Number(viewOf(body).getBigUint64(8, true));
     }
-    const body = await source.read(start, Math.min(stated, MOST_CHUNK_BYTES));
-    if (id === 'fmt ' && !fmt) fmt = readFmt(body, start);
-    else if (id === 'ds64' && body.length >= 16) long = Number(viewOf(body).getBigUint64(8, true));
-    else others.set(id, [...(others.get(id) ?? []), body]);
-    at = start + stated + (stated % 2);
+    next = await chunks.next(skip);
   }
   if (fmt && data) {
-    const fact = others.get('fact')?.[0];
+    const fact = others.first('fact');
     const factFrames = fact && fact.length >= 4 ? viewOf(fact).getUint32(0, true) : null;
     return { fmt, ...data, factFrames, others };
   }
@@ -119,12 +118,12 @@ function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
 
 /** Loop, markers and tags out of the chunks beside the sound. */
 export function marksOf(others: WavChunks['others'], frames: number): Marks {
-  const lists = others.get('LIST') ?? [];
-  const id3 = ['id3 ', 'ID3 '].flatMap((id) => others.get(id) ?? []).map(readId3Chunk);
+  const lists = others.all('LIST');
+  const id3 = ['id3 ', 'ID3 '].flatMap((id) => others.all(id)).map(readId3Chunk);
   const tags: Tags = Object.assign({}, ...id3, ...lists.map(readRiffInfo)) as Tags;
-  const cues = (others.get('cue ') ?? []).flatMap(readCues);
+  const cues = others.all('cue ').flatMap(readCues);
   const labels = new Map(lists.flatMap((list) => [...readLabels(list)]));
-  const sampler = others.get('smpl')?.[0];
+  const sampler = others.first('smpl');
   return {
     tags,
     loop: sampler ? readSampler(sampler, frames).loop : null,
@@ -140,7 +139,7 @@ export function otherRatesOf({ fmt, others }: WavChunks): OtherRate[] {
     const rateHz = fmt.bytesPerSecond / fmt.blockAlign;
     found.push({ rateHz, where: 'its number of bytes per second' });
   }
-  const sampler = others.get('smpl')?.[0];
+  const sampler = others.first('smpl');
   const rateHz = sampler ? readSampler(sampler, 0).rateHz : null;
   if (rateHz !== null) found.push({ rateHz, where: 'the sample period of its loop chunk' });
   // The period is in whole nanoseconds, so its rate is never quite exact.

@@ -28,10 +28,13 @@ export interface CuePoint {
   frame: number;
 }
 
+/** Points of one chunk that are looked at. */
+const MOST_POINTS = 10_000;
+
 export function readCues(body: Uint8Array): CuePoint[] {
   if (body.length < 4) return [];
   const view = viewOf(body);
-  const count = Math.min(view.getUint32(0, true), Math.floor((body.length - 4) / 24));
+  const count = Math.min(MOST_POINTS, view.getUint32(0, true), Math.floor((body.length - 4) / 24));
   return Array.from({ length: count }, (_, i) => ({
     id: view.getUint32(4 + i * 24, true),
     frame: view.getUint32(4 + i * 24 + 20, true),

@@ -1,5 +1,5 @@
 import type { ByteSource } from '../../bytes/source';
-import { elements, ID, readElement, readInt, readVint, type Element } from './ebml';
+import { elements, ID, readElement, readInt, readVint } from './ebml';
 
 export interface WebmPacket {
   data: Uint8Array;
@@ -13,75 +13,72 @@ const AHEAD_BYTES = 1 << 18;
 
 /** Elements that are entered rather than read whole. */
 const entered: ReadonlySet<number> = new Set([ID.segment, ID.cluster]);
+/** Longest head of an element. */
+const MOST_HEAD_BYTES = 12;
 
-/** Walks a file element by element, entering segment and clusters; reads ahead, so that small reads are cheap. */
-export class WebmWalk {
-  private at = 0;
-  private ahead: Uint8Array = new Uint8Array(0);
-  private aheadAt = 0;
-  /** Whether the file ended inside an element. */
-  isCut = false;
-
-  constructor(private readonly source: ByteSource) {}
-
-  private async bytes(at: number, length: number): Promise<Uint8Array> {
-    if (at < this.aheadAt || at + length > this.aheadAt + this.ahead.length) {
-      this.ahead = await this.source.read(at, Math.max(length, AHEAD_BYTES));
-      this.aheadAt = at;
-    }
-    return this.ahead.subarray(at - this.aheadAt, at - this.aheadAt + length);
-  }
-
-  /** The next element that is not entered. `body` reads it; null when it is too large or cut off. */
-  async next(): Promise<(Element & { body(): Promise<Uint8Array | null> }) | null> {
-    for (;;) {
-      if (this.at >= this.source.size) return null;
-      const found = readElement(await this.bytes(this.at, 12), 0);
-      if (!found) {
-        this.isCut = true;
-        return null;
-      }
-      const start = this.at + found.headBytes;
-      if (entered.has(found.id)) {
-        if (found.size !== null && start + found.size > this.source.size) this.isCut = true;
-        this.at = start;
+/**
+ * Walks a file, entering segment and clusters, and answers the wanted elements with their bodies, as many at
+ * a time as lie in what is read at once. Those that are cut off or impossibly large are left out.
+ */
+export async function* webmElements(
+  source: ByteSource,
+  wanted: ReadonlySet<number>,
+  onCut: () => void = () => undefined,
+): AsyncGenerator<{ id: number; body: Uint8Array }[]> {
+  let isCut = false;
+  for (let at = 0; at < source.size;) {
+    const ahead = await source.read(at, AHEAD_BYTES);
+    const isEnd = at + ahead.length >= source.size;
+    const found: { id: number; body: Uint8Array }[] = [];
+    let used = 0;
+    while (used < ahead.length && (isEnd || used + MOST_HEAD_BYTES <= ahead.length)) {
+      const element = readElement(ahead, used);
+      const start = used + (element?.headBytes ?? 0);
+      if (element && entered.has(element.id)) {
+        if (at + start + (element.size ?? 0) > source.size) isCut = true;
+        used = start;
         continue;
       }
-      if (found.size === null) {
-        this.isCut = true;
-        return null;
+      if (!element || element.size === null) {
+        // Nothing tells where the next one begins.
+        if (found.length > 0) yield found;
+        return onCut();
       }
-      const size = found.size;
-      this.at = start + size;
-      if (this.at > this.source.size) this.isCut = true;
-      const body = async () => {
-        if (size > MOST_BODY_BYTES) return null;
-        const bytes = await this.bytes(start, size);
-        return bytes.length === size ? bytes : null;
-      };
-      return { ...found, body };
+      const end = start + element.size;
+      if (at + end > source.size) isCut = true;
+      if (wanted.has(element.id) && element.size <= MOST_BODY_BYTES) {
+        if (end > ahead.length && used > 0 && !isEnd) break;
+        const body =
+          end <= ahead.length
+            ? ahead.subarray(start, end)
+            : await source.read(at + start, element.size);
+        if (body.length === element.size) found.push({ id: element.id, body });
+      }
+      used = end;
     }
+    if (found.length > 0) yield found;
+    at += used;
   }
+  if (isCut) onCut();
 }
 
-/** The packets of one track. `onCut` is told when the file ends before its time. */
+const blocks: ReadonlySet<number> = new Set([ID.simpleBlock, ID.blockGroup]);
+
+/** The packets of one track, some at a time. `onCut` is told when the file ends before its time. */
 export async function* webmPackets(
   source: ByteSource,
   track: number,
   onCut: () => void,
-): AsyncGenerator<WebmPacket> {
-  const walk = new WebmWalk(source);
-  for (let found = await walk.next(); found; found = await walk.next()) {
-    if (found.id !== ID.simpleBlock && found.id !== ID.blockGroup) continue;
-    const body = await found.body();
-    if (!body) continue;
-    if (found.id === ID.simpleBlock) yield* packetsOf(body, track, 0);
-    else {
-      const { block, discardNs } = groupOf(body);
-      if (block) yield* packetsOf(block, track, discardNs);
+): AsyncGenerator<WebmPacket[]> {
+  for await (const found of webmElements(source, blocks, onCut)) {
+    const packets: WebmPacket[] = [];
+    for (const { id, body } of found) {
+      const { block, discardNs } =
+        id === ID.simpleBlock ? { block: body, discardNs: 0 } : groupOf(body);
+      if (block) addPackets(packets, block, track, discardNs);
     }
+    yield packets;
   }
-  if (walk.isCut) onCut();
 }
 
 function groupOf(body: Uint8Array): { block: Uint8Array | null; discardNs: number } {
@@ -95,13 +92,22 @@ function groupOf(body: Uint8Array): { block: Uint8Array | null; discardNs: numbe
 }
 
 /** Track number, time of two bytes, flags; then one packet or several that share the block. */
-function* packetsOf(block: Uint8Array, track: number, discardNs: number): Generator<WebmPacket> {
+function addPackets(
+  packets: WebmPacket[],
+  block: Uint8Array,
+  track: number,
+  discardNs: number,
+): void {
   const number = readVint(block, 0);
   if (!number || number.value !== track || block.length < number.bytes + 3) return;
   const lacing = (block[number.bytes + 2]! >> 1) & 3;
-  const packets = unlaced(block.subarray(number.bytes + 3), lacing);
-  for (const [i, data] of packets.entries()) {
-    yield { data: data.slice(), discardNs: i === packets.length - 1 ? discardNs : 0 };
+  const laced = unlaced(block.subarray(number.bytes + 3), lacing);
+  for (const [i, data] of laced.entries()) {
+    const isLast = i === laced.length - 1;
+    // What is empty is no packet, but time may be discarded with it.
+    if (data.length > 0 || (isLast && discardNs > 0)) {
+      packets.push({ data, discardNs: isLast ? discardNs : 0 });
+    }
   }
 }
 

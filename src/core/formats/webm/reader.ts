@@ -7,11 +7,12 @@ import { readVorbisHead } from '../ogg/vorbisReader';
 import { decodeOpus } from '../opus/decode';
 import { OPUS_RATE, readOpusHead } from '../opus/head';
 import { packetFrames } from '../opus/packet';
+import { PartCounter } from '../parts';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { decodeVorbis } from '../vorbis/decode';
 import { readTags } from './tags';
-import { webmPackets, WebmWalk, type WebmPacket } from './blocks';
+import { webmElements, webmPackets, type WebmPacket } from './blocks';
 import { elements, ID, readUint } from './ebml';
 
 /** WebM, and Matroska with the same codecs; the sound of a video file counts too. */
@@ -49,17 +50,19 @@ interface WebmFile {
   warnings: Warning[];
 }
 
+const headElements: ReadonlySet<number> = new Set([ID.tracks, ID.tags]);
+
 /** Tracks and tags; tags behind the clusters are read too. */
 async function readHead(source: ByteSource): Promise<{ track: Track; tags: Tags }> {
-  const walk = new WebmWalk(source);
   let tracks: Track[] | null = null;
   let tags: Tags = {};
-  for (let found = await walk.next(); found; found = await walk.next()) {
-    if (found.id !== ID.tracks && found.id !== ID.tags) continue;
-    const body = await found.body();
-    if (!body) continue;
-    if (found.id === ID.tags) tags = { ...readTags(body), ...tags };
-    else tracks ??= [...elements(body)].flatMap((entry) => readTrack(entry.body));
+  const counter = new PartCounter('The WebM file');
+  for await (const found of webmElements(source, headElements)) {
+    for (const { id, body } of found) {
+      counter.add(0);
+      if (id === ID.tags) tags = { ...readTags(body), ...tags };
+      else tracks ??= [...elements(body)].flatMap((entry) => readTrack(entry.body));
+    }
   }
   const [track] = tracks ?? [];
   if (track) return { track, tags };
@@ -86,9 +89,11 @@ async function openOpus({ source, track, ...file }: WebmFile): Promise<OpenedFil
   const packets = () => webmPackets(source, track.number, () => (isCut = true));
   let total = 0;
   let discarded = 0;
-  for await (const { data, discardNs } of packets()) {
-    total += packetFrames(data, head.streamCount) ?? 0;
-    discarded += Math.round((discardNs * OPUS_RATE) / 1e9);
+  for await (const some of packets()) {
+    for (const { data, discardNs } of some) {
+      total += packetFrames(data, head.streamCount) ?? 0;
+      discarded += Math.round((discardNs * OPUS_RATE) / 1e9);
+    }
   }
   const frames = total - head.preSkip - discarded;
   if (frames <= 0) throw noSound('WebM');
@@ -116,8 +121,8 @@ async function openOpus({ source, track, ...file }: WebmFile): Promise<OpenedFil
   };
 }
 
-async function* dataOf(packets: AsyncIterable<WebmPacket>): AsyncGenerator<Uint8Array> {
-  for await (const { data } of packets) yield data;
+async function* dataOf(packets: AsyncIterable<WebmPacket[]>): AsyncGenerator<Uint8Array> {
+  for await (const some of packets) for (const { data } of some) yield data;
 }
 
 /** Vorbis packets go to the decoder in pages of Ogg, which is what it takes. */
@@ -131,14 +136,11 @@ async function openVorbis({ source, track, ...file }: WebmFile): Promise<OpenedF
     const pager = new OggPager(1);
     const [first, ...rest] = setup;
     yield joinBytes(...pager.pages([first!], 0n), ...pager.pages(rest, 0n));
-    for await (const { data, discardNs } of webmPackets(
-      source,
-      track.number,
-      () => (isCut = true),
-    )) {
-      discarded += Math.round((discardNs * sampleRateHz) / 1e9);
+    for await (const some of webmPackets(source, track.number, () => (isCut = true))) {
       // Without positions nothing is trimmed; what is to go, goes below.
-      yield joinBytes(...pager.pages([data], -1n));
+      const made = some.flatMap(({ data }) => (data.length > 0 ? pager.pages([data], -1n) : []));
+      for (const { discardNs } of some) discarded += Math.round((discardNs * sampleRateHz) / 1e9);
+      yield joinBytes(...made);
     }
     if (isCut) warnings.push(truncated('it ends in the middle'));
   }

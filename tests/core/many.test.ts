@@ -1,0 +1,21 @@
+import { structures } from '../../tools/fuzz/many';
+import { mutate } from '../../tools/fuzz/mutate';
+import { fuzzSeeds } from '../../tools/fuzz/seeds';
+import { surviving } from '../../tools/fuzz/survive';
+
+const BYTES = 300_000;
+const DAMAGED_FILES = 2;
+
+const all = Object.entries(structures).flatMap(([kind, list]) =>
+  Object.keys(list).map((name) => [kind, name] as const),
+);
+
+test.each(all)('%s made of very many small parts (%s) keeps nobody busy', async (kind, name) => {
+  const whole = await fuzzSeeds[kind]!();
+  const structure = structures[kind]![name]!;
+  expect(await surviving(structure(whole, BYTES))).toBeNull();
+  const few = structure(whole, 10_000);
+  for (let seed = 1; seed <= DAMAGED_FILES; seed++) {
+    expect(await surviving(mutate(few, seed).bytes)).toBeNull();
+  }
+});
