@@ -111,6 +111,10 @@ export class Player {
         const startedAt = timeOf(whenFrame, context.sampleRate);
         this.playing = { listenable, range, from, startedAt };
       }
+      // What comes too late does not sound over what is behind it: everything moves back.
+      const late = lateness(context, whenFrame);
+      whenFrame += late;
+      this.playing.startedAt += late / context.sampleRate;
       const node = this.start(context, buffer, timeOf(whenFrame, context.sampleRate));
       whenFrame += frames;
       at += frames;
@@ -201,10 +205,22 @@ export class Player {
  * A frame a moment ahead whose time leads back to exactly itself: a browser that finds a start between two
  * frames mixes these, and samples are not what they were.
  */
-function firstFrame({ currentTime, sampleRate }: AudioContext): number {
+function firstFrame({
+  currentTime,
+  sampleRate,
+}: Pick<AudioContext, 'currentTime' | 'sampleRate'>): number {
   let frame = Math.ceil((currentTime + LEAD_SECONDS) * sampleRate);
   while ((frame / sampleRate) * sampleRate !== frame) frame++;
   return frame;
+}
+
+/** By how many frames a start comes too late; 0 when it does not. */
+export function lateness(
+  context: Pick<AudioContext, 'currentTime' | 'sampleRate'>,
+  whenFrame: number,
+): number {
+  const isLate = context.currentTime * context.sampleRate > whenFrame;
+  return isLate ? firstFrame(context) - whenFrame : 0;
 }
 
 /** The time of a frame, never a breath behind it: then the next frame would be the first to sound. */

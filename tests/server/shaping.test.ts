@@ -3,7 +3,6 @@ import { memorySource } from '@/core/bytes/source';
 import { convert } from '@/core/convert';
 import { MemorySink } from '@/core/bytes/source';
 import type { Recipe, Step } from '@/core/recipe/types';
-import { Remembered } from '@/server/work/remembered';
 import { decode, encode, step } from '../core/files';
 import { everyStep } from '../core/everyStep';
 import { noise, sine } from '../core/signals';
@@ -276,26 +275,4 @@ test('an original is never touched, whatever is done with it', async () => {
   const { bijou, sounds } = await withSounds({ 'a.wav': bytes });
   for (const one of everyStep) bijou.sounds.setRecipe(sounds[0]!.id, recipe(one));
   expect(new Uint8Array(await readFile(bijou.store.path(sounds[0]!.sourceSha256)))).toEqual(bytes);
-});
-
-test('what is remembered is worked out once, makes room for newer, and failures are forgotten', async () => {
-  const memory = new Remembered<string>({ most: 10, size: ({ length }) => length });
-  const made: string[] = [];
-  const get = (key: string) =>
-    memory.get(key, async () => {
-      made.push(key);
-      if (key === 'bad') throw new Error('no');
-      return key.repeat(4);
-    });
-  await Promise.all([get('a'), get('a'), get('b')]);
-  expect(made).toEqual(['a', 'b']);
-  await get('a');
-  await get('c');
-  // "b" was used longest ago.
-  await get('a');
-  await get('b');
-  expect(made).toEqual(['a', 'b', 'c', 'b']);
-  await expect(get('bad')).rejects.toThrow();
-  await expect(get('bad')).rejects.toThrow();
-  expect(made.filter((key) => key === 'bad')).toHaveLength(2);
 });

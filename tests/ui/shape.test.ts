@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { traceRecipe } from '@/core/recipe/trace';
 import { idsOf, pathFor } from '@/ui/shape/chosen';
+import { keyed } from '@/ui/shape/recipe/stepKeys';
 import { parseGap } from '@/ui/shape/join/gap';
 import { withEdge } from '@/ui/shape/marking';
 import { rulerMarks } from '@/ui/shape/view';
@@ -185,4 +186,17 @@ test('a fade that is drawn is the fade that is heard', () => {
   expect(envelope(999)).toBe(0);
   expect(envelope(499)).toBe(1);
   expect(envelope(749)).toBeCloseTo(0.5, 2);
+});
+
+test('a step that is moved keeps its card, and so does one that is changed in its place', () => {
+  const [gain, fade, cut] = [step('gain', { gainDb: 1 }), step('fade-in'), step('cut')];
+  const keys = (list: ReturnType<typeof keyed>) => list.map(({ key }) => key);
+  const first = keyed([gain, fade, cut], []);
+  expect(keys(first)).toEqual([1, 2, 3]);
+  const moved = keyed([cut, gain, fade], first);
+  expect(keys(moved)).toEqual([3, 1, 2]);
+  const changed = keyed([cut, step('gain', { gainDb: 2 }), fade], moved);
+  expect(keys(changed)).toEqual([3, 1, 2]);
+  expect(keys(keyed([cut, fade], changed))).toEqual([3, 2]);
+  expect(keys(keyed([gain, gain, gain], keyed([gain, gain], [])))).toEqual([1, 2, 3]);
 });

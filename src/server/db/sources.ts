@@ -16,7 +16,10 @@ export function sourceStatements(db: Db) {
   const facts = pick<string | null>('facts');
   const raw = pick<string | null>('raw');
   const spectrum = pick<string | null>('spectrum');
-  const frames = pick<number | null>(`json_extract(facts, '$.frames')`);
+  const length = db.prepare<[string], { frames: number | null; rateHz: number | null }>(
+    `SELECT json_extract(facts, '$.frames') AS frames, json_extract(facts, '$.sampleRateHz') AS rateHz
+     FROM sources WHERE sha256 = ?`,
+  );
   const forget = db.prepare<[string]>(
     `DELETE FROM sources WHERE sha256 = ?
        AND NOT EXISTS (SELECT 1 FROM sounds WHERE sourceSha256 = sources.sha256)`,
@@ -49,8 +52,8 @@ export function sourceStatements(db: Db) {
       return description ? (JSON.parse(description) as RawDescription) : null;
     },
     spectrumOf: (sha256: string) => JSON.parse(spectrum.get(sha256) ?? 'null') as Facts['spectrum'],
-    /** Its length as it was counted; null for bytes that are nobody's source. */
-    framesOf: (sha256: string) => frames.get(sha256) ?? null,
+    /** Its length as it was counted; nulls for bytes that are nobody's source. */
+    lengthOf: (sha256: string) => length.get(sha256) ?? { frames: null, rateHz: null },
     /** Those that no sound has: the history may still lead back to them. */
     loose: () => loose.all(),
     /** Forgets what is known of bytes that are gone, unless a sound that was refused still names them. */

@@ -15,6 +15,8 @@ const MOST_ROWS = 1_024;
 export interface Listened {
   sha256: string;
   recipe?: Recipe | undefined;
+  /** Tells when nobody waits for the answer any more. */
+  signal?: AbortSignal | undefined;
 }
 
 /** Pictures, samples and figures of any stored sound, from any frame on, behind any recipe. */
@@ -61,16 +63,19 @@ export function listeningService({ db, store, pool, listener }: Context) {
       : never
     : never;
 
-  async function ask<Result>({ sha256, recipe }: Listened, question: Question): Promise<Result> {
+  async function ask<Result>(
+    { sha256, recipe, signal }: Listened,
+    question: Question,
+  ): Promise<Result> {
     return withPlain([sha256], ([path]) => {
       const sound: ListenedSound = {
         sha256,
         path: path!,
         peaks: store.path(sha256, 'peaks'),
-        frames: db.sources.framesOf(sha256),
+        ...db.sources.lengthOf(sha256),
         recipe: recipe ?? null,
       };
-      return listener().ask<Result>({ ...question, sound } as ListenTask);
+      return listener().ask<Result>({ ...question, sound } as ListenTask, signal);
     });
   }
 

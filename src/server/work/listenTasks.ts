@@ -8,6 +8,7 @@ export interface ListenedSound {
   peaks: string;
   /** As it was counted; null to believe the header. */
   frames: number | null;
+  rateHz: number | null;
   /** What it is heard behind; null for the sound itself. */
   recipe: Recipe | null;
 }

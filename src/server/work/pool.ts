@@ -23,6 +23,9 @@ export interface RunOptions {
   isApart?: boolean;
 }
 
+/** What a thread may take for what is no samples; blocks of samples lie outside of it. */
+const MOST_HEAP_MB = 1_024;
+
 /** How many jobs run at a time. */
 export function threadCount(): number {
   return Math.max(1, Math.min(8, availableParallelism()));
@@ -41,6 +44,7 @@ export class WorkerPool {
       minThreads: 1,
       maxThreads: threads,
       idleTimeout: 30_000,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
   }
 
@@ -105,13 +109,23 @@ export class ListeningThread {
       minThreads: 1,
       maxThreads: 1,
       concurrentTasksPerWorker: LISTENERS,
+      resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
   }
 
-  async ask<Result>(task: ListenTask): Promise<Result> {
-    const answer = (await this.pool.run(task)) as Answer<Result>;
-    if (!answer.ok) throw fromErrorFacts(answer.error);
-    return answer.result;
+  /** `signal` tells when nobody waits for the answer any more; others may wait for what it measures. */
+  async ask<Result>(task: ListenTask, signal?: AbortSignal): Promise<Result> {
+    const gone = new Int32Array(new SharedArrayBuffer(4));
+    const leave = () => void Atomics.store(gone, 0, 1);
+    if (signal?.aborted) throw cancelled();
+    signal?.addEventListener('abort', leave);
+    try {
+      const answer = (await this.pool.run({ task, gone })) as Answer<Result>;
+      if (!answer.ok) throw fromErrorFacts(answer.error);
+      return answer.result;
+    } finally {
+      signal?.removeEventListener('abort', leave);
+    }
   }
 
   async close(): Promise<void> {

@@ -4,11 +4,11 @@ import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import type { ByteSource } from '@/core/bytes/source';
-import type { Block } from '@/core/pcm/pcm';
 import type { PcmSource } from '@/core/pcm/source';
 import { applyRecipe, recipeKey } from '@/core/recipe/recipe';
 import { emptyRecipe, type StepTools } from '@/core/recipe/types';
 import type { ShapedLevels } from '@/wire';
+import type { Asker, Interest } from './interest';
 import type { ListenedSound } from './listenTasks';
 import { Remembered } from './remembered';
 
@@ -18,42 +18,49 @@ const figures = new Remembered<unknown>({ most: 500 });
 const pyramids = new Remembered<Uint8Array>({ most: 64 << 20, size: (bytes) => bytes.length });
 const levels = new Remembered<ShapedLevels>({ most: 2_000 });
 
-/** A stored sound behind its recipe. What its steps have to measure is measured once. */
-export async function openShaped(file: ByteSource, sound: ListenedSound): Promise<PcmSource> {
+/**
+ * A stored sound behind its recipe, to be read as fast as it goes. What its steps have to measure is measured
+ * once, in the pauses that more urgent questions leave.
+ */
+export async function openShaped(
+  file: ByteSource,
+  sound: ListenedSound,
+  asker: Asker,
+): Promise<PcmSource> {
   const reader = await openSound(file);
   const source = sourceOf(reader, sound.frames ?? reader.header.frames ?? 0);
+  const recipe = sound.recipe ?? emptyRecipe;
+  let interest: Interest | null = null;
+  const measured = resting(source, async () => interest?.rest());
   const figure: StepTools['figure'] = async (steps, measure) =>
-    (await figures.get(`${sound.sha256} ${steps}`, measure)) as Awaited<ReturnType<typeof measure>>;
-  return applyRecipe(sound.recipe ?? emptyRecipe, source, { note: () => undefined, figure });
+    (await figures.get(`${sound.sha256} ${steps}`, asker, (found) => {
+      interest = found;
+      return measure();
+    })) as Awaited<ReturnType<typeof measure>>;
+  const tools = { note: () => undefined, figure };
+  // The first time to measure; the second time everything is known.
+  await applyRecipe(recipe, measured, tools);
+  return applyRecipe(recipe, source, tools);
 }
 
-// Somebody waits to hear something: measuring can wait that long.
-let waiting = 0;
-
-/** Does what somebody waits for, while measuring rests. It must not itself wait for a measuring. */
-export async function urgently<T>(work: () => Promise<T>): Promise<T> {
-  waiting++;
-  try {
-    return await work();
-  } finally {
-    waiting--;
-  }
-}
-
-/** Reads a whole sound for its measures, a block at a time when nobody waits for anything. */
-async function* patiently(source: PcmSource): AsyncGenerator<Block> {
-  for await (const block of source.from(0)) {
-    yield block;
-    while (waiting > 0) await new Promise((resolve) => setImmediate(resolve));
-  }
+/** A source that asks before every block whether it may go on. */
+function resting(source: PcmSource, rest: () => Promise<void>): PcmSource {
+  return {
+    ...source,
+    async *from(startFrame) {
+      for await (const block of source.from(startFrame)) {
+        await rest();
+        yield block;
+      }
+    },
+  };
 }
 
 /** What the last step of an opened sound has measured. */
-export async function lastFigure<Figure>(sound: ListenedSound): Promise<Figure> {
-  const found = await figures.get(keyOf(sound), () => {
+export function lastFigure(sound: ListenedSound, asker: Asker): Promise<unknown> {
+  return figures.get(keyOf(sound), asker, () => {
     throw new Error('its last step measures nothing');
   });
-  return found as Figure;
 }
 
 function keyOf({ sha256, recipe }: ListenedSound): string {
@@ -65,15 +72,18 @@ export function levelsOf(
   source: PcmSource,
   sound: ListenedSound,
   isThorough: boolean,
+  asker: Asker,
 ): Promise<ShapedLevels> {
-  return levels.get(`${keyOf(sound)} ${isThorough}`, async () => {
+  return levels.get(`${keyOf(sound)} ${isThorough}`, asker, async (interest) => {
     const pyramid = new PyramidBuilder(source.channelCount);
     const level = new LevelMeter(source.channelCount);
     const truePeak = new TruePeakMeter(source.rateHz, source.channelCount);
     const loudness = new LoudnessMeter(source);
     const meters = isThorough ? [pyramid, level, truePeak, loudness] : [pyramid, level];
-    for await (const block of patiently(source)) for (const meter of meters) meter.push(block);
-    void pyramids.get(keyOf(sound), () => Promise.resolve(pyramid.finish()));
+    for await (const block of resting(source, () => interest.rest()).from(0)) {
+      for (const meter of meters) meter.push(block);
+    }
+    pyramids.put(keyOf(sound), pyramid.finish());
     const { rateHz, channelCount, frames } = source;
     const { peakDbfs, rmsDbfs, correlation } = level.result();
     return {
@@ -90,10 +100,14 @@ export function levelsOf(
 }
 
 /** The pyramid behind a recipe, from an earlier measuring or a pass of its own. */
-export function pyramidOf(source: PcmSource, sound: ListenedSound): Promise<Uint8Array> {
-  return pyramids.get(keyOf(sound), async () => {
+export function pyramidOf(
+  source: PcmSource,
+  sound: ListenedSound,
+  asker: Asker,
+): Promise<Uint8Array> {
+  return pyramids.get(keyOf(sound), asker, async (interest) => {
     const pyramid = new PyramidBuilder(source.channelCount);
-    for await (const block of patiently(source)) pyramid.push(block);
+    for await (const block of resting(source, () => interest.rest()).from(0)) pyramid.push(block);
     return pyramid.finish();
   });
 }

@@ -20,6 +20,12 @@ export default async function work({
 }
 
 /** Entry of the listening thread. Several questions are worked on at a time, in turns. */
-export function answer(task: ListenTask): Promise<Answer<unknown>> {
-  return answered(() => listen(task));
+export function answer({
+  task,
+  gone,
+}: {
+  task: ListenTask;
+  gone: Int32Array;
+}): Promise<Answer<unknown>> {
+  return answered(() => listen(task, gone));
 }

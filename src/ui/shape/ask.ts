@@ -13,9 +13,30 @@ export interface Asked {
 
 export const sourceOf = (sound: Sound): Asked => ({ sound, recipe: emptyRecipe });
 
-/** Asks the server about a sound behind a recipe. */
-function ask<T>({ sound, recipe }: Asked, question: string, told: object): Promise<T> {
-  return call<T>(`sounds/${sound.id}/shaped/${question}`, 'POST', { ...told, recipe });
+/** Asks the server about a sound behind a recipe, until nobody wants to know it any more. */
+function ask<T>(
+  { sound, recipe }: Asked,
+  question: string,
+  told: object,
+  signal?: AbortSignal,
+): Promise<T> {
+  const path = `sounds/${sound.id}/shaped/${question}`;
+  const asked = () => call<T>(path, 'POST', { ...told, recipe }, signal);
+  return isOfOneStep(question, told) ? inTurn(asked) : asked();
+}
+
+/** Quick figures are those in front of single steps and behind them. */
+function isOfOneStep(question: string, told: object): boolean {
+  return question === 'levels' && 'isThorough' in told && !told.isThorough;
+}
+
+// Each reads the whole sound: one after the other they leave room for what is more urgent.
+let lastFigure: Promise<unknown> = Promise.resolve();
+
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const mine = lastFigure.then(work);
+  lastFigure = mine.catch(() => undefined);
+  return mine;
 }
 
 // What was found out about the same samples stays true.
@@ -27,7 +48,11 @@ const answers = new QueryClient({
 export function useAnswer<T>(of: Asked, question: string, told: object, isWanted = true) {
   const key = [question, of.sound.sourceSha256, recipeKey(of.recipe), told];
   const { data, error, isFetching } = useQuery(
-    { queryKey: key, queryFn: () => ask<T>(of, question, told), enabled: isWanted },
+    {
+      queryKey: key,
+      queryFn: ({ signal }) => ask<T>(of, question, told, signal),
+      enabled: isWanted,
+    },
     answers,
   );
   return { data, problem: error instanceof ApiError ? error.facts : null, isFetching };
@@ -36,7 +61,10 @@ export function useAnswer<T>(of: Asked, question: string, told: object, isWanted
 /** Fetches an answer for use at once. */
 export function answerOf<T>(of: Asked, question: string, told: object): Promise<T> {
   const queryKey = [question, of.sound.sourceSha256, recipeKey(of.recipe), told];
-  return answers.fetchQuery({ queryKey, queryFn: () => ask<T>(of, question, told) });
+  return answers.fetchQuery({
+    queryKey,
+    queryFn: ({ signal }) => ask<T>(of, question, told, signal),
+  });
 }
 
 /** Quiet that is shorter belongs to what sounds around it. */

@@ -17,14 +17,20 @@ const OFFLINE: ErrorFacts = {
 const MOST_KEPT_ALIVE = 30_000;
 
 /** Calls the server and gives back its JSON. @throws ApiError */
-export async function call<T>(path: string, method = 'GET', data?: unknown): Promise<T> {
+export async function call<T>(
+  path: string,
+  method = 'GET',
+  data?: unknown,
+  signal?: AbortSignal,
+): Promise<T> {
   const body = JSON.stringify(data);
   const response = await fetch(`/api/${path}`, {
     method,
+    ...(signal && { signal }),
     ...(body !== undefined && {
       body,
       // What was decided is carried out, even if the page is left at once.
-      keepalive: body.length < MOST_KEPT_ALIVE,
+      keepalive: !signal && body.length < MOST_KEPT_ALIVE,
       headers: { 'Content-Type': 'application/json' },
     }),
   }).catch(() => {

@@ -6,6 +6,7 @@ import type { Recipe, Shape, Step } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import { SortableList } from '../../shared/Sortable';
 import { StepCard } from './StepCard';
+import { useStepKeys } from './stepKeys';
 
 /** What the list needs to know of the sound whose recipe it shows; null where it is for many. */
 export interface RecipeOf {
@@ -20,6 +21,7 @@ export interface RecipeOf {
 export function StepList({ of }: { of: RecipeOf }) {
   const { recipe, walked, save } = of;
   const { steps } = recipe;
+  const keys = useStepKeys(walked.map(({ step }) => step));
   const put = (next: Step[]) => save({ ...recipe, steps: next });
   if (steps.length === 0) {
     return (
@@ -39,7 +41,7 @@ export function StepList({ of }: { of: RecipeOf }) {
     >
       {walked.map((step, i) => (
         <StepCard
-          key={i}
+          key={keys[i]}
           id={i + 1}
           of={of}
           walked={step}

@@ -1,9 +1,9 @@
 'use client';
 
 import { Play } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { recipeForMany, type ManyMode } from '@/core/recipe/retime';
-import { walkRecipe } from '@/core/recipe/recipe';
+import { recipeKey, walkRecipe } from '@/core/recipe/recipe';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import type { ErrorFacts } from '@/core/errors';
 import type { ShapedLevels, Sound } from '@/wire';
@@ -46,11 +46,17 @@ type Measured = ShapedLevels | ErrorFacts;
 /** Levels behind each recipe, measured one after the other while the page is open. */
 function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Measured> {
   const [found, setFound] = useState<ReadonlyMap<number, Measured>>(new Map());
+  const latest = useRef(previews);
+  latest.current = previews;
+  // What else changes about a sound, or about others, is no reason to begin anew.
+  const key = previews
+    .map(({ sound, recipe }) => `${sound.id} ${sound.sourceSha256} ${recipeKey(recipe)}`)
+    .join('\n');
   useEffect(() => {
     let isOpen = true;
     const measureAll = async () => {
       const next = new Map<number, Measured>();
-      for (const { sound, recipe, problem } of previews) {
+      for (const { sound, recipe, problem } of latest.current) {
         if (problem) continue;
         const level = await answerOf<ShapedLevels>({ sound, recipe }, 'levels', {
           isThorough: false,
@@ -62,7 +68,7 @@ function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Mea
     };
     void measureAll();
     return () => void (isOpen = false);
-  }, [previews]);
+  }, [key]);
   return found;
 }
 

@@ -5,5 +5,7 @@ import { answer, whole } from '../../../answer';
 export const GET = answer(async ({ request, params, bijou }) => {
   const { sha256 } = bijou.packs.output(whole(params['output'], 'output'));
   const { start, frames } = pcmSpan(request);
-  return pcmResponse(await bijou.listening.samples({ sha256 }, start, frames));
+  return pcmResponse(
+    await bijou.listening.samples({ sha256, signal: request.signal }, start, frames),
+  );
 });

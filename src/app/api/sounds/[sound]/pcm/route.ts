@@ -6,6 +6,6 @@ export const GET = answer(async ({ request, params, bijou }) => {
   const sound = bijou.sounds.byId(whole(params['sound'], 'sound'));
   const { start, frames, query } = pcmSpan(request);
   const recipe = query.get('version') === 'shaped' ? sound.recipe : undefined;
-  const listened = { sha256: sound.sourceSha256, recipe };
+  const listened = { sha256: sound.sourceSha256, recipe, signal: request.signal };
   return pcmResponse(await bijou.listening.samples(listened, start, frames));
 });

@@ -9,7 +9,7 @@ export const GET = answer(async ({ request, params, bijou }) => {
   const query = new URL(request.url).searchParams;
   const sound = bijou.sounds.byId(whole(params['sound'], 'sound'));
   const columns = await bijou.listening.columns(
-    { sha256: sound.sourceSha256 },
+    { sha256: sound.sourceSha256, signal: request.signal },
     whole(query.get('start'), 'start'),
     whole(query.get('end'), 'end'),
     whole(query.get('columns'), 'columns'),

@@ -20,7 +20,8 @@ function question<Told extends object>(
       request,
       schema as yup.Schema<Told & { recipe: unknown }>,
     );
-    return ask(listening, { sha256, recipe: parseRecipe(recipe) }, rest as unknown as Told);
+    const of = { sha256, recipe: parseRecipe(recipe), signal: request.signal };
+    return ask(listening, of, rest as unknown as Told);
   };
 }
 
