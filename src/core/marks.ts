@@ -45,13 +45,27 @@ export function moveMarks(marks: Marks, place: Place, framesAfter: number): Mark
 
 function moveLoop(loop: Loop, place: Place, framesAfter: number): Loop | null {
   const a = place(loop.startFrame);
-  const b = place(loop.endFrame);
+  const b = endBehind(loop, place);
   if (a === null || b === null) return null;
   // Half a frame is half a frame, however the two places were rounded.
   const length = Math.min(framesAfter, Math.round(Math.abs(b - a) + 1e-9 * Math.max(1, a, b)));
   if (length < 1) return null;
   const startFrame = Math.max(0, Math.min(Math.round(Math.min(a, b)), framesAfter - length));
   return { startFrame, endFrame: startFrame + length };
+}
+
+/**
+ * Where the end of a loop lands. It is the boundary behind the loop's last frame and not the frame that comes
+ * next: what is put in there, or cut away from there on, is no part of the loop.
+ */
+function endBehind({ startFrame, endFrame }: Loop, place: Place): number | null {
+  const [last, next] = [place(endFrame - 1), place(endFrame)];
+  if (last === null) return next;
+  const before = endFrame - 2 >= startFrame ? place(endFrame - 2) : null;
+  const step = before === null ? null : last - before;
+  if (next === null) return last + (step ?? 1);
+  // Where both say where the end is, the nearer one has nothing in between.
+  return step !== null && Math.abs(step) < Math.abs(next - last) ? last + step : next;
 }
 
 /** A loop as a file states it, or null when it lies outside the sound or has no length. */

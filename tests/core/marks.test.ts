@@ -8,6 +8,7 @@ import { openSound } from '@/core/formats/open';
 import { writeSound, writerById } from '@/core/formats/write';
 import { noMarks, type Marks, type Tags } from '@/core/marks';
 import { pcmFromChannels } from '@/core/pcm/pcm';
+import { marksAfter } from '@/core/recipe/recipe';
 import { encode, samples } from './files';
 import { sine } from './signals';
 
@@ -189,4 +190,50 @@ test('a loop outside the sound is none, and its inclusive end in WAV is counted 
   });
   view.setUint32(at + 36 + 12, 48_000, true);
   expect((await openSound(memorySource(bytes))).header.loop).toBeNull();
+});
+
+describe('the end of a loop is a boundary', () => {
+  const shape = { rateHz: 48_000, channelCount: 1, frames: 10_000 };
+  const looped = { ...noMarks, loop: { startFrame: 1_000, endFrame: 3_000 } };
+  const behind = (kind: string, params: Record<string, unknown>, marks = looped) => {
+    const recipe = { version: 1 as const, steps: [{ kind, on: true, params }] };
+    return marksAfter(recipe, shape, marks).loop;
+  };
+
+  test.each([
+    [
+      'silence put in where it ends does not join it',
+      'silence',
+      { atFrame: 3_000, frames: 500 },
+      1_000,
+      3_000,
+    ],
+    ['silence in the middle does', 'silence', { atFrame: 2_000, frames: 500 }, 1_000, 3_500],
+    [
+      'silence where it begins goes in front',
+      'silence',
+      { atFrame: 1_000, frames: 500 },
+      1_500,
+      3_500,
+    ],
+    [
+      'what is cut away behind it is not missed',
+      'keep',
+      { startFrame: 0, endFrame: 3_000 },
+      1_000,
+      3_000,
+    ],
+    ['at another rate it ends where it ended', 'resample', { rateHz: 24_000 }, 500, 1_500],
+  ])('%s', (_, kind, params, startFrame, endFrame) => {
+    expect(behind(kind, params)).toEqual({ startFrame, endFrame });
+  });
+
+  test('a loop of one frame, and one that is turned round', () => {
+    const one = { ...noMarks, loop: { startFrame: 1_000, endFrame: 1_001 } };
+    expect(behind('silence', { atFrame: 500, frames: 10 }, one)).toEqual({
+      startFrame: 1_010,
+      endFrame: 1_011,
+    });
+    expect(behind('reverse', {})).toEqual({ startFrame: 7_000, endFrame: 9_000 });
+  });
 });

@@ -50,7 +50,9 @@ describe('names', () => {
     expect(soundNameFrom('C:\\sounds\\bell.one.mp3')).toBe('bell.one');
     expect(soundNameFrom('gull 🐦 "loud".wav')).toBe('gull 🐦 "loud"');
     expect(soundNameFrom('')).toBe('sound');
-    expect([...soundNameFrom(`${'é'.repeat(300)}.wav`)].length).toBe(80);
+    // Whole letters, in as many bytes as leave room for an ending and a number.
+    expect(soundNameFrom(`${'é'.repeat(300)}.wav`)).toBe('é'.repeat(115));
+    expect(soundNameFrom(`${'a'.repeat(200)}.wav`)).toBe('a'.repeat(200));
   });
 
   test('that were typed keep their dots and slashes', () => {
@@ -92,4 +94,33 @@ test('formats, layouts and rates have one name everywhere', () => {
     '44.1 kHz',
     '22.05 kHz',
   ]);
+});
+
+test.each(['CON', 'con.old', 'CONIN$', 'conout$.txt', 'Aux .wav', 'com1.tar', 'LPT³', 'nul.'])(
+  '%s is a device on one common system, and no name of a file',
+  (name) => {
+    expect(safeFileName(name)).toMatch(/^sound /);
+  },
+);
+
+test.each(['console', 'auxiliary', 'com10', 'the con', 'nul2'])(
+  '%s is a name like any other',
+  (name) => {
+    expect(safeFileName(name)).toBe(name);
+  },
+);
+
+test('names of files keep to 255 bytes, numbered and with their endings', () => {
+  fc.assert(
+    fc.property(fc.string({ unit: 'grapheme', maxLength: 400 }), (name) => {
+      const taken = new Set<string>();
+      const made = Array.from({ length: 12 }, () => freeName(name, 'webm', taken));
+      expect(new Set(made.map((one) => one.toLowerCase())).size).toBe(12);
+      for (const one of made) {
+        expect(Buffer.byteLength(one)).toBeLessThanOrEqual(255);
+        expect(one).toMatch(/[^. ](-\d+)?\.webm$/);
+        expect(one).not.toMatch(/[/\\:*?"<>|]/);
+      }
+    }),
+  );
 });

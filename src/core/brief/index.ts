@@ -16,12 +16,23 @@ export function briefById(id: string): Brief {
   );
 }
 
+/**
+ * The brief of something that is stored. One that this Bijou does not know, because it is from another
+ * version, wants nothing: what is stored can be shown all the same.
+ */
+export function storedBrief(id: string): Brief {
+  const known = builtinBriefs.find((brief) => brief.id === id);
+  return (
+    known ?? { id, version: 1, title: `“${id}”, not known here`, purpose: '', files: [], notes: [] }
+  );
+}
+
 /** Where sounds go: titles of briefs by sound. */
 export function destinationsBySound(
   assignments: readonly { soundId: number; briefId: string }[],
 ): Map<number, string[]> {
   const groups = groupBy(assignments, ({ soundId }) => soundId);
   return new Map(
-    [...groups].map(([id, own]) => [id, own.map(({ briefId }) => briefById(briefId).title)]),
+    [...groups].map(([id, own]) => [id, own.map(({ briefId }) => storedBrief(briefId).title)]),
   );
 }

@@ -1,7 +1,11 @@
-/** Longest name that is made, in characters: leaves room for endings on every common disk. */
-const MOST_CHARACTERS = 80;
-/** Names that one common system keeps for devices. */
-const reserved = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
+import { encodeText } from '../formats/bits';
+
+/** Longest name of a file on every common disk, in bytes of UTF-8. */
+const MOST_BYTES = 255;
+/** What numbering takes, and an ending. */
+const SPARE_BYTES = 25;
+/** Names that one common system keeps for devices, whatever stands behind a dot or in small figures. */
+const reserved = /^(con|prn|aux|nul|conin\$|conout\$|clock\$|com[\d¹²³]|lpt[\d¹²³])\s*(\.|$)/i;
 
 /**
  * A name for people out of the name of a file from outside: its last part, without its ending,
@@ -20,8 +24,13 @@ export function soundName(typed: string): string {
 
 /** A name that is safe as a file's on every common system. */
 export function safeFileName(name: string): string {
-  const safe = tidy(name.replace(/[/\\:*?"<>|]/g, '-')).replace(/^[. ]+|[. ]+$/g, '');
-  return safe === '' || reserved.test(safe) ? `sound ${safe}`.trim() : safe;
+  const safe = ends(tidy(name.replace(/[/\\:*?"<>|]/g, '-')));
+  return safe === '' || reserved.test(safe) ? ends(tidy(`sound ${safe}`)) : safe;
+}
+
+/** Dots in front hide a file; dots and spaces at the end are lost on one common system. */
+function ends(name: string): string {
+  return name.replace(/^[. ]+|[. ]+$/g, '');
 }
 
 /** `name.extension`, numbered where `taken` (compared without regard to case) has it already. */
@@ -44,8 +53,13 @@ export function freeSoundName(name: string, taken: readonly string[]): string {
   return free;
 }
 
+/** As many letters as take so many bytes. */
+function textWithin(text: string, mostBytes: number): string {
+  return new TextDecoder().decode(encodeText(text, mostBytes));
+}
+
 function tidy(text: string): string {
   // Control characters, and the marks that turn text round, can make a name look like another.
   const printable = text.normalize('NFC').replace(/[\p{Cc}\p{Cf}\p{Cs}\u2028\u2029]/gu, '');
-  return [...printable].slice(0, MOST_CHARACTERS).join('').trim();
+  return textWithin(printable.trim(), MOST_BYTES - SPARE_BYTES).trim();
 }

@@ -130,6 +130,20 @@ export async function syncFolder(path: string): Promise<void> {
   await folder?.close();
 }
 
+/** What file systems answer that have no hard links, such as those of memory cards. */
+const withoutLinks = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK']);
+
+/** Takes a name that is free by an empty file of that name, and puts the whole one in its place. */
+async function claim(temporary: string, path: string): Promise<void> {
+  await (await open(path, 'wx')).close();
+  try {
+    await rename(temporary, path);
+  } catch (error) {
+    await rm(path, { force: true });
+    throw error;
+  }
+}
+
 /** Gives a complete temporary file its name. @throws already-there unless `overwrite` is set. */
 export async function putInPlace(
   temporary: string,
@@ -141,8 +155,12 @@ export async function putInPlace(
       await rename(temporary, path);
     } else {
       // A hard link fails where the name is taken, without the gap between looking and renaming.
-      await link(temporary, path);
+      await link(temporary, path).catch((error: NodeJS.ErrnoException) => {
+        if (!withoutLinks.has(error.code ?? '')) throw error;
+        return claim(temporary, path);
+      });
     }
+    await syncFolder(dirname(path));
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === 'EEXIST') throw alreadyThere(path);
     throw error;

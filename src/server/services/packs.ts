@@ -1,5 +1,5 @@
 import { createReadStream, existsSync } from 'node:fs';
-import { briefById, builtinBriefs } from '@/core/brief';
+import { briefById, builtinBriefs, storedBrief } from '@/core/brief';
 import type { Choices } from '@/core/brief/plan';
 import type { Brief } from '@/core/brief/schema';
 import { BijouError } from '@/core/errors';
@@ -127,7 +127,7 @@ export function packService(context: Context, { release }: DeletionService) {
   function pack(projectId: number, briefId: string | null) {
     const files = lines(projectId)
       .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
-      .map(({ assignment, outputs }) => ({ brief: briefById(assignment.briefId), outputs }))
+      .map(({ assignment, outputs }) => ({ brief: storedBrief(assignment.briefId), outputs }))
       .flatMap(({ brief, outputs }) =>
         outputs.flatMap((row) =>
           row.upToDate && row.sha256 && row.verification

@@ -7,6 +7,7 @@ import type { CheckedFacts } from '@/core/brief/types';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { speakersOf } from '@/core/pcm/speakers';
+import { PROCESSING_VERSION } from '@/core/recipe/version';
 import { describeRecipe, shapeAfter } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
 import type { Assignment, Output, PackLine, Sound } from '@/wire';
@@ -46,13 +47,14 @@ function needOf(sound: Sound, { briefId, choices }: Assignment): Need {
   const ofSound = needs.get(sound) ?? new Map<string, Need>();
   needs.set(sound, ofSound);
   const key = JSON.stringify([briefId, choices]);
-  const need = ofSound.get(key) ?? workedOut(sound, briefById(briefId), choices);
+  const need = ofSound.get(key) ?? workedOut(sound, briefId, choices);
   ofSound.set(key, need);
   return need;
 }
 
-function workedOut(sound: Sound, brief: Brief, choices: Choices): Need {
+function workedOut(sound: Sound, briefId: string, choices: Choices): Need {
   try {
+    const brief = briefById(briefId);
     if (sound.state === 'reading' || sound.error) throw notReady(sound);
     const facts = shapedFacts(sound);
     const planned = plannedFiles(sound, brief, choices);
@@ -114,7 +116,7 @@ export function plannedFiles(sound: Sound, brief: Brief, choices: Choices): Plan
     const isCopy = steps.length === 0 && isWantedAlready(sound, brief, file);
     const key = [
       sound.sourceSha256,
-      ...(isCopy ? ['copy'] : [steps, writer.version, file.settings]),
+      ...(isCopy ? ['copy'] : [steps, PROCESSING_VERSION, writer.version, file.settings]),
     ];
     return {
       file,

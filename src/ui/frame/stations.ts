@@ -1,4 +1,4 @@
-import { briefById } from '@/core/brief';
+import { storedBrief } from '@/core/brief';
 import type { PackLine, ProjectState } from '@/wire';
 
 export interface Station {
@@ -62,7 +62,7 @@ export const stations: readonly Station[] = [
 
 /** The files of a line that no finished, up-to-date output stands for. */
 export function missingFiles({ assignment, outputs }: PackLine): string[] {
-  return briefById(assignment.briefId)
+  return storedBrief(assignment.briefId)
     .files.map((file) => file.id)
     .filter((id) => !outputs.some((o) => o.fileId === id && o.upToDate && o.state === 'done'));
 }

@@ -2,7 +2,7 @@
 
 import { X } from 'lucide-react';
 import Link from 'next/link';
-import { briefById } from '@/core/brief';
+import { storedBrief } from '@/core/brief';
 import { monoChoices } from '@/core/brief/plan';
 import type { PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
@@ -17,7 +17,7 @@ const monoNames = { mix: 'Mix both', left: 'Keep left', right: 'Keep right' };
 export function Line({ line, sound }: { line: PackLine; sound: Sound }) {
   const { project } = useProject();
   const { run } = useAction();
-  const { id: briefId, title } = briefById(line.assignment.briefId);
+  const { id: briefId, title } = storedBrief(line.assignment.briefId);
   const path = `sounds/${sound.id}/assignments/${briefId}`;
   const needsMono = line.findings.some(
     ({ requirement, verdict, found }) =>

@@ -1,7 +1,7 @@
 'use client';
 
 import { CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
-import { briefById } from '@/core/brief';
+import { storedBrief } from '@/core/brief';
 import type { Output, PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, size } from '../shared/format';
@@ -13,7 +13,7 @@ import { versionsOf } from '../strip/versions';
 /** The files made for one line, newest of each kind: bytes before → after, and what was verified. */
 export function Outputs({ line, sound }: { line: PackLine; sound: Sound }) {
   const { outputs } = line;
-  const brief = briefById(line.assignment.briefId);
+  const brief = storedBrief(line.assignment.briefId);
   if (outputs.length === 0) {
     return (
       <p className="text-soft">

@@ -1,4 +1,4 @@
-import { briefById } from '@/core/brief';
+import { storedBrief } from '@/core/brief';
 import { recipeKey, shapeAfter } from '@/core/recipe/recipe';
 import { traceRecipe } from '@/core/recipe/trace';
 import { shapeOf, type Recipe, type Shape } from '@/core/recipe/types';
@@ -44,7 +44,7 @@ export function versionsOf(
   if (partial) versions.push(partial);
   for (const { assignment, outputs } of lines) {
     if (assignment.soundId !== sound.id) continue;
-    const { title } = briefById(assignment.briefId);
+    const { title } = storedBrief(assignment.briefId);
     for (const output of outputs) {
       const facts = output.verification?.facts;
       if (!facts || !output.upToDate) continue;

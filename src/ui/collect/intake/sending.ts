@@ -90,12 +90,12 @@ export function cancelSending(): void {
   useSending.setState(nothing);
 }
 
-/** Only one page at a time goes on with what a reload interrupted; this one for as long as it is open. */
-const LOCK = 'bijou-sending';
-
-/** Goes on with files that a reload or a closed page left behind, where the browser kept them. */
+/**
+ * Goes on with files that a reload or a closed page left behind, where the browser kept them. Only one page of
+ * a project at a time does so, for as long as it is open.
+ */
 export async function resumeAfterReload(projectId: number): Promise<void> {
-  await navigator.locks.request(LOCK, async () => {
+  await navigator.locks.request(`bijou sending ${projectId}`, async () => {
     const files = await stashed();
     const waiting = await call<Arrival[]>(`projects/${projectId}/arrivals`).catch(() => []);
     const found = waiting.flatMap(({ id, path, bytes }): Queued[] => {

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
-import { briefById } from '@/core/brief';
+import { storedBrief } from '@/core/brief';
 import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
 import { decibels, formatTime, kilohertz, layout, number, size } from '../../shared/format';
@@ -101,7 +101,7 @@ function Files({ seconds }: { seconds: number | null }) {
       outputs.flatMap(({ id, name, upToDate, verification }) => {
         const facts = verification?.facts;
         if (!facts) return [];
-        const title = `${briefById(assignment.briefId).title}, ${name.split('.').at(-1)}`;
+        const title = `${storedBrief(assignment.briefId).title}, ${name.split('.').at(-1)}`;
         return [{ id, title, upToDate, facts }];
       }),
     );

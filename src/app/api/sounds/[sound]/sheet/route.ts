@@ -18,5 +18,5 @@ export const GET = answer(async ({ request, params, bijou }) => {
 });
 
 function csvOf({ sounds }: { sounds: object[] }): string {
-  return papaparse.unparse(sounds);
+  return papaparse.unparse(sounds, { newline: '\r\n', escapeFormulae: true });
 }
