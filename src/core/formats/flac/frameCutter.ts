@@ -95,15 +95,17 @@ export class FrameCutter {
     return parts;
   }
 
-  /** The last frame, without the tags that some programs put behind it. */
-  rest(): Uint8Array {
+  /** The last frames, without the tags that some programs put behind them. */
+  rest(): Uint8Array[] {
+    // Zeros stand where a head would be looked for.
+    const parts = this.push(new Uint8Array(MOST_HEAD_BYTES));
     const { open, held } = this;
-    if (!open) return new Uint8Array(0);
+    if (!open) return parts;
     while (open.scanned < held.length && open.scanned <= open.most) {
       this.sumUp(open, held[open.scanned]!);
     }
-    const isOne = open.end > 0 && open.heads <= MOST_HEADS;
-    return isOne ? withRate(held.slice(0, open.end)) : new Uint8Array(0);
+    if (open.end > 0 && open.heads <= MOST_HEADS) parts.push(withRate(held.slice(0, open.end)));
+    return parts;
   }
 
   /** Follows the open frame; null while it may go on. */

@@ -90,8 +90,9 @@ function decode(
         }
         if (window.isFull || cutter.isHopeless) break;
       }
-      const rest = cutter.rest();
-      if (rest.length > 0) yield* take(await quietly(() => decoder.decode(rest)));
+      for (const frames of window.isFull ? [] : cutter.rest()) {
+        yield* take(await quietly(() => decoder.decode(frames)));
+      }
       yield* take(await quietly(() => decoder.decode(new Uint8Array(PADDING))));
       yield* take(await quietly(() => decoder.flush()));
     } finally {

@@ -1,4 +1,3 @@
-import type Flac from 'libflacjs/dist/libflac.js';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
@@ -9,6 +8,7 @@ import { noSound } from '../problems';
 import { writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { CODED_RATE_HZ, isStatedInFrames, withoutRate } from './frameRate';
+import { libFlac, type Library } from './library';
 import { speakerComment, STREAMINFO_BYTES } from './metadata';
 
 export interface FlacSettings {
@@ -47,7 +47,7 @@ async function writeFlac(
   { bits, level }: FlacSettings,
   marks: Marks,
 ): Promise<WriteResult> {
-  const file = new FlacFile(await loaded(), pcm, bits, level, marks);
+  const file = new FlacFile(await libFlac(), pcm, bits, level, marks);
   const quantiser = new Quantiser(bits, pcm);
   let framesIn = 0;
   try {
@@ -63,18 +63,6 @@ async function writeFlac(
     file.free();
   }
   return { framesIn, clippedSamples: quantiser.clippedSamples };
-}
-
-type Library = typeof Flac;
-
-/** Loaded when the first FLAC is written: it is a megabyte, and unpacks itself in the background. */
-async function loaded(): Promise<Library> {
-  const { default: library } = await import('libflacjs/dist/libflac.js');
-  await new Promise<void>((resolve) => {
-    if (library.isReady()) resolve();
-    else library.on('ready', () => resolve());
-  });
-  return library;
 }
 
 /** Behind `fLaC` and the block's own head. */

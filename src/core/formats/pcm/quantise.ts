@@ -66,25 +66,19 @@ export class Quantiser {
     const out = new Int32Array(frames * block.length);
     const scale = 2 ** (this.bits - 1);
     const top = scale - 1;
-    const { dither } = this;
     const count = block.length;
-    // Dither is drawn frame by frame; without it each channel is run through alone, which is quicker.
-    if (dither) {
-      let at = 0;
-      for (let i = 0; i < frames; i++) {
-        for (let c = 0; c < count; c++) {
-          const x = block[c]![i]!;
-          const noise = dither.next();
-          out[at++] = x === 0 ? 0 : this.held(Math.round(x * scale + noise), x, scale, top);
-        }
-      }
-      return out;
-    }
+    // Dither belongs to the samples in the order of the file.
+    const noise = this.dither?.take(out.length);
     for (let c = 0; c < count; c++) {
       const channel = block[c]!;
-      for (let i = 0, at = c; i < frames; i++, at += count) {
+      for (let i = 0, at = c; i < channel.length; i++, at += count) {
         const x = channel[i]!;
-        out[at] = this.held(Math.round(x * scale), x, scale, top);
+        // Two roundings rather than one question more for each sample.
+        const value = noise
+          ? Math.floor(x * scale + noise[at]! + 0.5)
+          : Math.floor(x * scale + 0.5);
+        if (value <= top && value >= -scale) out[at] = noise && x === 0 ? 0 : value;
+        else out[at] = this.held(value, x, scale, top);
       }
     }
     return out;
