@@ -13,6 +13,8 @@ await build({
     handover: 'tools/demo/handover.ts',
     bench: 'tools/bench/main.ts',
     fuzz: 'tools/fuzz/main.ts',
+    kill: 'tools/kill/main.ts',
+    killed: 'tools/kill/acts.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },

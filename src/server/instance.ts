@@ -18,8 +18,16 @@ async function open(): Promise<Bijou> {
   }
 }
 
-/** Puts work in progress back and lets the data folder go. */
-export async function closeBijou(): Promise<void> {
-  const opened = await shared.bijouInstance?.catch(() => undefined);
-  await opened?.close();
+/**
+ * Ends the process when it is told to, after work in progress was put back and the data folder was let go.
+ * Pages that are open hold connections that never end by themselves: nobody waits for them.
+ */
+export function endInOrder(): void {
+  const end = async () => {
+    const opened = await shared.bijouInstance?.catch(() => undefined);
+    await opened?.close();
+  };
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+    process.once(signal, () => void end().finally(() => process.exit()));
+  }
 }

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import Database from 'better-sqlite3';
+import { killedRounds } from '../../tools/kill/rounds';
 import { cleanUp, freshBijou, storedFiles, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -42,4 +43,8 @@ test('killed in the middle of its work, it goes on where it was', async () => {
   expect(outputs.length).toBeGreaterThan(3);
   expect(outputs.map(({ state }) => state)).toEqual(outputs.map(() => 'done'));
   expect((await storedFiles(folder)).every((name) => /^[0-9a-f]{64}(\.|$)/.test(name))).toBe(true);
+});
+
+test('killed at random moments of bringing in, joining, building and cleaning up, nothing is lost', async () => {
+  expect(await killedRounds(await temporaryFolder(), 5, 7)).toEqual([]);
 });

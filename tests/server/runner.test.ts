@@ -4,6 +4,7 @@ import { BijouError } from '@/core/errors';
 import { openTables } from '@/server/db';
 import { JobRunner, type JobHandler } from '@/server/jobs/runner';
 import { WorkerPool } from '@/server/work/pool';
+import { mostMs } from '@/server/work/tasks';
 import { cleanUp, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -174,6 +175,17 @@ test('what fells the process that it runs in apart fells nothing else', async ()
   setTimeout(() => abort.abort(), 300);
   await expect(pool.run(task, { ...options, signal: abort.signal })).rejects.toThrow(/cancelled/);
   await pool.close();
+});
+
+test('a task has its time, and more of it the more there is to do', async () => {
+  const folder = await temporaryFolder();
+  writeFileSync(join(folder, 'worker.mjs'), 'export default () => { for (;;); };');
+  const pool = new WorkerPool(join(folder, 'worker.mjs'), 1, 300);
+  const task = { kind: 'read', source: '', raw: null, peaks: '', workingCopy: '' } as const;
+  const options = { signal: new AbortController().signal, progress: () => undefined };
+  await expect(pool.run(task, options)).rejects.toMatchObject({ code: 'too-slow' });
+  await pool.close();
+  expect(mostMs(task, 2 ** 30)).toBeGreaterThan(10 * mostMs(task, 2 ** 20));
 });
 
 test('a job that makes something the database refuses fails, and is not left running', async () => {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { traceRecipe } from '@/core/recipe/trace';
 import { idsOf, pathFor } from '@/ui/shape/chosen';
-import { keyed } from '@/ui/shape/recipe/stepKeys';
+import { keyed } from '@/ui/shared/lineKeys';
 import { parseGap } from '@/ui/shape/join/gap';
 import { withEdge } from '@/ui/shape/marking';
 import { rulerMarks } from '@/ui/shape/view';

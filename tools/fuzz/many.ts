@@ -8,7 +8,7 @@ import { element, ID } from '@/core/formats/webm/ebml';
 type Structure = (whole: Uint8Array, bytes: number) => Uint8Array;
 
 /** As many copies of a part as make up so many bytes. */
-export function repeated(part: Uint8Array, bytes: number): Uint8Array {
+function repeated(part: Uint8Array, bytes: number): Uint8Array {
   const out = new Uint8Array(Math.max(1, Math.floor(bytes / part.length)) * part.length);
   for (let at = 0; at < out.length; at += part.length) out.set(part, at);
   return out;

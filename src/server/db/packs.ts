@@ -1,6 +1,7 @@
 import type { Choices } from '@/core/brief/plan';
 import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
+import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import type { Assignment, Output, WorkState } from '@/wire';
 import type { Db } from './open';
@@ -10,6 +11,8 @@ export interface EncodingRow {
   sha256: string;
   verification: Verification;
   warnings: Warning[];
+  /** How it is read when it has no header. */
+  raw: RawDescription | null;
 }
 
 type StoredAssignment = Omit<Assignment, 'choices'> & { choices: string };
@@ -97,11 +100,13 @@ export function packStatements(db: Db) {
   const setOutput = db.prepare<[WorkState, string | null, number]>(
     'UPDATE outputs SET state = ?, error = ? WHERE id = ?',
   );
-  const encoding = db.prepare<[string], Record<keyof EncodingRow, string>>(
-    'SELECT * FROM encodings WHERE outputKey = ?',
-  );
-  const addEncoding = db.prepare<[string, string, string, string]>(
-    'INSERT OR REPLACE INTO encodings (outputKey, sha256, verification, warnings) VALUES (?, ?, ?, ?)',
+  const encoding = db.prepare<
+    [string],
+    Record<Exclude<keyof EncodingRow, 'raw'>, string> & { raw: string | null }
+  >('SELECT * FROM encodings WHERE outputKey = ?');
+  const addEncoding = db.prepare<[string, string, string, string, string | null]>(
+    `INSERT OR REPLACE INTO encodings (outputKey, sha256, verification, warnings, raw)
+     VALUES (?, ?, ?, ?, ?)`,
   );
   return {
     assign: (soundId: number, briefId: string, choices: Choices) =>
@@ -156,6 +161,7 @@ export function packStatements(db: Db) {
           sha256: row.sha256,
           verification: JSON.parse(row.verification) as Verification,
           warnings: JSON.parse(row.warnings) as Warning[],
+          raw: row.raw === null ? null : (JSON.parse(row.raw) as RawDescription),
         }
       );
     },
@@ -165,6 +171,7 @@ export function packStatements(db: Db) {
         row.sha256,
         JSON.stringify(row.verification),
         JSON.stringify(row.warnings),
+        row.raw && JSON.stringify(row.raw),
       ),
   };
 }

@@ -14,7 +14,13 @@ export function sourceStatements(db: Db) {
   const pick = <T>(column: string) =>
     db.prepare<[string], T>(`SELECT ${column} FROM sources WHERE sha256 = ?`).pluck();
   const facts = pick<string | null>('facts');
-  const raw = pick<string | null>('raw');
+  // A finished file may be looked at like a source.
+  const raw = db
+    .prepare<[string, string], string | null>(
+      `SELECT coalesce((SELECT raw FROM sources WHERE sha256 = ?),
+         (SELECT raw FROM encodings WHERE sha256 = ? AND raw IS NOT NULL))`,
+    )
+    .pluck();
   const spectrum = pick<string | null>('spectrum');
   const length = db.prepare<[string], { frames: number | null; rateHz: number | null }>(
     `SELECT json_extract(facts, '$.frames') AS frames, json_extract(facts, '$.sampleRateHz') AS rateHz
@@ -48,7 +54,7 @@ export function sourceStatements(db: Db) {
       ),
     /** How the bytes are read, whoever they belong to. */
     rawOf: (sha256: string) => {
-      const description = raw.get(sha256);
+      const description = raw.get(sha256, sha256);
       return description ? (JSON.parse(description) as RawDescription) : null;
     },
     spectrumOf: (sha256: string) => JSON.parse(spectrum.get(sha256) ?? 'null') as Facts['spectrum'],

@@ -19,9 +19,10 @@ export function buildHandler(
     const sound = assignment && db.sounds.byId(assignment.soundId);
     return output && assignment && sound ? { output, assignment, sound } : null;
   }
-  /** Unless nobody wants it any more: then what was made goes with the next sweep. */
+
+  /** Writes down what was made, unless nobody wants it any more. */
   function finish({ id, assignmentId, fileId }: Output, made?: EncodingRow): void {
-    if (!db.packs.output(id)) return;
+    if (!db.packs.output(id)) return release(...(made ? [made.sha256] : []));
     if (made) db.packs.addEncoding(made);
     db.packs.setOutput(id, 'done');
     release(...db.packs.dropSuperseded(assignmentId, fileId));
@@ -68,11 +69,11 @@ export function buildHandler(
       if (result.hasWorkingCopy) await store.place(workingCopy, result.sha256, 'pcm.wav');
       await store.place(peaks, result.sha256, 'peaks');
       const { outputKey } = output;
-      const { sha256, verification, warnings } = result;
+      const { sha256, verification, warnings, raw } = result;
       await store.while(sha256, async () => {
         // A copy has its source's address, and what is stored is never written again.
         await store.place(path, sha256);
-        commit(() => finish(output, { outputKey, sha256, verification, warnings }));
+        commit(() => finish(output, { outputKey, sha256, verification, warnings, raw }));
       });
     },
     fail: (job, error) => db.packs.setOutput(job.subjectId, 'failed', error),

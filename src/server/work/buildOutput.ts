@@ -41,6 +41,7 @@ export async function buildOutput(
     sha256: await sha256OfFile(task.output),
     verification,
     warnings,
+    raw,
     hasWorkingCopy: read.hasWorkingCopy,
   };
 }

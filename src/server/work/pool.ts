@@ -1,3 +1,4 @@
+import { stat } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
@@ -5,6 +6,7 @@ import { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
 import { runApart } from './apartness';
 import type { ListenTask } from './listenTasks';
+import { mostMs } from './tasks';
 import type {
   Answer,
   BuildResult,
@@ -38,6 +40,8 @@ export class WorkerPool {
   constructor(
     private readonly worker = defaultWorker(),
     threads = threadCount(),
+    /** How long any task may take; otherwise that depends on how much there is to do. */
+    private readonly mostMs?: number,
   ) {
     this.pool = new Piscina({
       filename: worker,
@@ -52,14 +56,17 @@ export class WorkerPool {
   run(task: BuildTask, options: RunOptions): Promise<BuildResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
+    const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
+    const either = AbortSignal.any([signal, limit]);
     try {
       const answer = isApart
-        ? await runApart(join(dirname(this.worker), 'apart.mjs'), task, signal, progress)
-        : await this.runInThread(task, signal, progress);
+        ? await runApart(join(dirname(this.worker), 'apart.mjs'), task, either, progress)
+        : await this.runInThread(task, either, progress);
       if (!answer.ok) throw fromErrorFacts(answer.error);
       return answer.result;
     } catch (error) {
       if (signal.aborted) throw cancelled();
+      if (limit.aborted) throw tooSlow();
       throw error;
     }
   }
@@ -86,6 +93,23 @@ export class WorkerPool {
   async close(): Promise<void> {
     await this.pool.destroy();
   }
+}
+
+/** How large the file is that is worked on. What is not there is found out by whoever reads it. */
+async function bytesOf(task: Task): Promise<number> {
+  if (task.kind !== 'read') return 0;
+  return stat(task.source).then(
+    ({ size }) => size,
+    () => 0,
+  );
+}
+
+function tooSlow(): BijouError {
+  return new BijouError(
+    'too-slow',
+    'It took much longer than it should and was given up.',
+    'Try again when the machine has less to do. If it happens again, report it with the file.',
+  );
 }
 
 function cancelled(): BijouError {

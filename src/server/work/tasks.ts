@@ -46,6 +46,37 @@ export interface JoinTask {
 
 export type Task = ReadTask | BuildTask | JoinTask;
 
+/** What timers can count to. */
+const LONGEST_MS = 2 ** 31 - 1;
+/** Any task may take this long. */
+const LEAST_MS = 120_000;
+/** How slow a machine may be: so many bytes of a file a second, and how much longer than a sound one pass over it. */
+const LEAST_BYTES_A_SECOND = 20_000;
+const SLOWEST_PASS = 0.5;
+
+/** How long a task may take: the more there is to do, the longer. Steps may need a pass each. */
+export function mostMs(task: Task, bytes: number): number {
+  return Math.min(LONGEST_MS, Math.ceil(neededMs(task, bytes)));
+}
+
+function neededMs(task: Task, bytes: number): number {
+  switch (task.kind) {
+    case 'read':
+      return LEAST_MS + (bytes / LEAST_BYTES_A_SECOND) * 1_000;
+    case 'build':
+      return LEAST_MS + passMs(task.sourceShape) * (2 + task.recipe.steps.length);
+    case 'join':
+      return task.parts.reduce(
+        (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),
+        LEAST_MS,
+      );
+  }
+}
+
+function passMs({ frames, rateHz }: Shape): number {
+  return (frames / rateHz) * SLOWEST_PASS * 1_000;
+}
+
 export interface JoinResult extends ReadResult {
   sha256: string;
   bytes: number;
@@ -62,6 +93,8 @@ export interface BuildResult {
   sha256: string;
   verification: Verification;
   warnings: Warning[];
+  /** How the file is read when it has no header. */
+  raw: RawDescription | null;
   hasWorkingCopy: boolean;
 }
 

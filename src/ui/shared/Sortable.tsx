@@ -22,14 +22,15 @@ import { createContext, useContext, type ReactNode } from 'react';
 export function SortableList({
   id,
   label,
-  count,
+  ids,
   className,
   onMove,
   children,
 }: {
   id: string;
   label: string;
-  count: number;
+  /** What tells its lines apart, in their order. */
+  ids: readonly number[];
   className: string;
   /** Places from 0. */
   onMove: (from: number, to: number) => void;
@@ -40,12 +41,13 @@ export function SortableList({
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const drop = ({ active, over }: DragEndEvent) => {
-    if (over && over.id !== active.id) onMove(Number(active.id) - 1, Number(over.id) - 1);
+    if (over && over.id !== active.id) {
+      onMove(ids.indexOf(Number(active.id)), ids.indexOf(Number(over.id)));
+    }
   };
-  const ids = Array.from({ length: count }, (_, i) => i + 1);
   return (
     <DndContext id={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-      <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+      <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
         <ol aria-label={label} className={className}>
           {children}
         </ol>
@@ -60,21 +62,21 @@ const Held = createContext<Pick<ReturnType<typeof useSortable>, 'attributes' | '
 
 /** A line of such a list; somewhere in it stands its grip. */
 export function SortableLine({
-  place,
+  id,
   label,
   className,
   isOff = false,
   children,
 }: {
-  /** From 1. */
-  place: number;
+  /** One of those of the list. */
+  id: number;
   label: string;
   className: string;
   isOff?: boolean;
   children: ReactNode;
 }) {
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
-    id: place,
+    id,
   });
   return (
     <li

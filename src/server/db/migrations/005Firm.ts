@@ -27,6 +27,9 @@ CREATE INDEX jobsOfSubject ON jobs(kind, subjectId);
 -- The revision in which somebody changed the sound last: whoever knows an older one is told so.
 ALTER TABLE sounds ADD COLUMN editedAt INTEGER NOT NULL DEFAULT 0;
 
+-- How a finished file without a header is read, for pictures of it.
+ALTER TABLE encodings ADD COLUMN raw TEXT;
+
 -- Asked at every deletion, and at every piece of news.
 CREATE INDEX encodingsByFile ON encodings(sha256);
 CREATE INDEX outputsOfAssignment ON outputs(assignmentId, fileId, id);

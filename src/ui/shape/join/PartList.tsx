@@ -5,6 +5,7 @@ import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
 import { count, formatTime } from '../../shared/format';
+import { useLineKeys } from '../../shared/lineKeys';
 import { Grip, SortableLine, SortableList } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
 import { GapField } from './GapField';
@@ -22,18 +23,20 @@ export function PartList({
   onChange: (parts: JoinPart[]) => void;
 }) {
   const { parts } = join;
+  const keys = useLineKeys(parts);
   return (
     <SortableList
       id="join"
       label="Parts"
-      count={parts.length}
+      ids={keys}
       className="border-base-300 border-t"
       onMove={(from, to) => onChange(arrayMove(parts, from, to))}
     >
       {parts.map((part, i) => (
         <Part
-          key={i}
-          id={i + 1}
+          key={keys[i]}
+          id={keys[i]!}
+          place={i + 1}
           part={part}
           name={sounds.get(part.soundId)?.name ?? 'a sound that is not here any more'}
           placed={plan?.placed[i] ?? null}
@@ -52,6 +55,7 @@ export function PartList({
 
 function Part({
   id,
+  place,
   part,
   name,
   placed,
@@ -62,6 +66,8 @@ function Part({
   onRemove,
 }: {
   id: number;
+  /** From 1. */
+  place: number;
   part: JoinPart;
   name: string;
   placed: PlannedJoin['placed'][number] | null;
@@ -73,12 +79,12 @@ function Part({
 }) {
   return (
     <SortableLine
-      place={id}
-      label={`${id}. ${name}`}
+      id={id}
+      label={`${place}. ${name}`}
       className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1.5"
     >
-      <Grip label={`Move part ${id}`} />
-      <span className="text-soft w-6 text-right">{id}</span>
+      <Grip label={`Move part ${place}`} />
+      <span className="text-soft w-6 text-right">{place}</span>
       <span className="min-w-40 flex-1">
         <span className="font-semibold">{name}</span>
         {placed && placed.conversions.length > 0 && (
@@ -97,7 +103,7 @@ function Part({
       <span className="w-44">
         {!isLast && (
           <GapField
-            label={`Gap behind part ${id}`}
+            label={`Gap behind part ${place}`}
             seconds={part.gapSeconds}
             rateHz={rateHz}
             onChange={onGap}
@@ -105,13 +111,13 @@ function Part({
         )}
       </span>
       <span className="flex">
-        <Tool label={`Part ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
+        <Tool label={`Part ${place} earlier`} disabled={place === 1} onClick={() => onMove(-1)}>
           <ArrowUp size={14} />
         </Tool>
-        <Tool label={`Part ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
+        <Tool label={`Part ${place} later`} disabled={isLast} onClick={() => onMove(1)}>
           <ArrowDown size={14} />
         </Tool>
-        <Tool label={`Take part ${id} out`} onClick={onRemove}>
+        <Tool label={`Take part ${place} out`} onClick={onRemove}>
           <Trash2 size={14} />
         </Tool>
       </span>

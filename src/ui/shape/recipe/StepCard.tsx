@@ -15,6 +15,7 @@ import type { RecipeOf } from './StepList';
 /** One step: what it does, what that did to length and level, and everything that can be done with it. */
 export function StepCard({
   id,
+  place,
   of,
   walked,
   isLast,
@@ -22,8 +23,10 @@ export function StepCard({
   onRemove,
   onMove,
 }: {
-  /** Its place, from 1. */
+  /** What tells it from others, wherever it is moved. */
   id: number;
+  /** From 1. */
+  place: number;
   of: RecipeOf;
   walked: WalkedStep;
   isLast: boolean;
@@ -37,14 +40,14 @@ export function StepCard({
   const name = kind?.name ?? 'Unknown step';
   const canEdit = kind !== undefined && kind.fields.length > 0;
   return (
-    <SortableLine place={id} label={`${id}. ${name}`} isOff={!step.on} className="group py-2">
+    <SortableLine id={id} label={`${place}. ${name}`} isOff={!step.on} className="group py-2">
       <div className="flex items-start gap-1.5">
-        <Grip label={`Move step ${id}`} />
+        <Grip label={`Move step ${place}`} />
         <input
           type="checkbox"
           className="checkbox checkbox-xs checkbox-primary mt-1"
           checked={step.on}
-          aria-label={`Step ${id} is on`}
+          aria-label={`Step ${place} is on`}
           title={step.on ? 'Switch this step off' : 'Switch this step on'}
           onChange={(event) => onChange({ ...step, on: event.target.checked })}
         />
@@ -62,27 +65,32 @@ export function StepCard({
           )}
           {!problem && step.on && <Changed walked={walked} />}
           {of.sound && !problem && step.on && (
-            <StepEffect sound={of.sound} recipe={of.recipe} at={id - 1} />
+            <StepEffect sound={of.sound} recipe={of.recipe} at={place - 1} />
           )}
         </div>
         <div className="flex shrink-0 flex-wrap justify-end opacity-70 group-hover:opacity-100 group-focus-within:opacity-100">
           {canEdit && (
             <Tool
               isSmall
-              label={`Set step ${id}`}
+              label={`Set step ${place}`}
               pressed={isOpen}
               onClick={() => setOpen(!isOpen)}
             >
               <Pencil size={14} />
             </Tool>
           )}
-          <Tool isSmall label={`Step ${id} earlier`} disabled={id === 1} onClick={() => onMove(-1)}>
+          <Tool
+            isSmall
+            label={`Step ${place} earlier`}
+            disabled={place === 1}
+            onClick={() => onMove(-1)}
+          >
             <ArrowUp size={14} />
           </Tool>
-          <Tool isSmall label={`Step ${id} later`} disabled={isLast} onClick={() => onMove(1)}>
+          <Tool isSmall label={`Step ${place} later`} disabled={isLast} onClick={() => onMove(1)}>
             <ArrowDown size={14} />
           </Tool>
-          <Tool isSmall label={`Take step ${id} out`} onClick={onRemove}>
+          <Tool isSmall label={`Take step ${place} out`} onClick={onRemove}>
             <Trash2 size={14} />
           </Tool>
         </div>
@@ -94,7 +102,7 @@ export function StepCard({
       )}
       {kind && of.sound && (step.on || kind.beginsOff) && !problem && (
         <div className="ml-10">
-          <StepExtras of={of} walked={walked} at={id - 1} onChange={onChange} isOpen={isOpen} />
+          <StepExtras of={of} walked={walked} at={place - 1} onChange={onChange} isOpen={isOpen} />
         </div>
       )}
     </SortableLine>

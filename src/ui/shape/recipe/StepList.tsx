@@ -4,9 +4,9 @@ import { arrayMove } from '@dnd-kit/sortable';
 import type { WalkedStep } from '@/core/recipe/recipe';
 import type { Recipe, Shape, Step } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
+import { useLineKeys } from '../../shared/lineKeys';
 import { SortableList } from '../../shared/Sortable';
 import { StepCard } from './StepCard';
-import { useStepKeys } from './stepKeys';
 
 /** What the list needs to know of the sound whose recipe it shows; null where it is for many. */
 export interface RecipeOf {
@@ -21,7 +21,7 @@ export interface RecipeOf {
 export function StepList({ of }: { of: RecipeOf }) {
   const { recipe, walked, save } = of;
   const { steps } = recipe;
-  const keys = useStepKeys(walked.map(({ step }) => step));
+  const keys = useLineKeys(walked.map(({ step }) => step));
   const put = (next: Step[]) => save({ ...recipe, steps: next });
   if (steps.length === 0) {
     return (
@@ -35,14 +35,15 @@ export function StepList({ of }: { of: RecipeOf }) {
     <SortableList
       id="recipe"
       label="Steps"
-      count={steps.length}
+      ids={keys}
       className="border-base-300 mt-2 border-t"
       onMove={(from, to) => put(arrayMove(steps, from, to))}
     >
       {walked.map((step, i) => (
         <StepCard
           key={keys[i]}
-          id={i + 1}
+          id={keys[i]!}
+          place={i + 1}
           of={of}
           walked={step}
           isLast={i === walked.length - 1}

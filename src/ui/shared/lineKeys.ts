@@ -1,21 +1,20 @@
 import { useRef } from 'react';
-import type { Step } from '@/core/recipe/types';
 
 interface Keyed {
   key: number;
   text: string;
 }
 
-/** Tells cards of steps apart: a step that is moved keeps its card, and so does one that is changed in its place. */
-export function useStepKeys(steps: readonly Step[]): number[] {
+/** Tells lines of a list apart: one that is moved stays the same line, and so does one that is changed in its place. */
+export function useLineKeys(values: readonly unknown[]): number[] {
   const before = useRef<Keyed[]>([]);
-  before.current = keyed(steps, before.current);
+  before.current = keyed(values, before.current);
   return before.current.map(({ key }) => key);
 }
 
-/** The same steps have the same keys; a changed one has the key of what stood there; new ones have new keys. */
-export function keyed(steps: readonly Step[], before: readonly Keyed[]): Keyed[] {
-  const texts = steps.map((step) => JSON.stringify(step));
+/** The same values have the same keys; a changed one has the key of what stood there; new ones have new keys. */
+export function keyed(values: readonly unknown[], before: readonly Keyed[]): Keyed[] {
+  const texts = values.map((value) => JSON.stringify(value));
   const left = new Set(before);
   const found = texts.map((text, i) => {
     const isSame = (old: Keyed | undefined) =>
