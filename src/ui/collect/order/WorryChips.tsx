@@ -18,9 +18,10 @@ const chip = 'inline-flex items-center gap-0.5 rounded-sm border px-1 text-xs le
 
 /** The worries about a sound, each a chip that opens what it means and what can be done. */
 export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
-  // Of a joined sound: why it cannot be joined anew.
+  // Of a joined sound: why it cannot be joined anew; of others, why reading them came to nothing.
   const problem = sound.recipeProblem ?? sound.error;
-  const misfit = sound.recipeProblem ? MISFIT : 'cannot be joined';
+  const failure = sound.join ? 'cannot be joined' : 'could not be read';
+  const misfit = sound.recipeProblem ? MISFIT : failure;
   // What still needs somebody stands in front.
   const worries = [...sound.worries].sort((a, b) => rank(a) - rank(b));
   if (worries.length === 0 && !problem) return null;

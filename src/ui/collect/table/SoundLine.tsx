@@ -195,20 +195,16 @@ function Reading({ sound }: { sound: Sound }) {
 function Stuck({ sound, error }: { sound: Sound; error: NonNullable<Sound['error']> }) {
   const { run, busy } = useAction();
   return (
-    <span className="flex items-center gap-2 text-xs">
-      <span className="text-error truncate" title={`${error.message} ${error.hint}`}>
-        {error.message}
-      </span>
-      <button
-        className="btn btn-paper btn-xs shrink-0"
-        disabled={busy}
-        onClick={(event) => {
-          event.stopPropagation();
-          void run(() => call(`sounds/${sound.id}/again`, 'POST'));
-        }}
-      >
-        Try again
-      </button>
-    </span>
+    <button
+      className="btn btn-paper btn-xs"
+      title={`It is stored, and could not be read: ${error.message} ${error.hint}`}
+      disabled={busy}
+      onClick={(event) => {
+        event.stopPropagation();
+        void run(() => call(`sounds/${sound.id}/again`, 'POST'));
+      }}
+    >
+      Try to read it again
+    </button>
   );
 }
