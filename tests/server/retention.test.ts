@@ -129,6 +129,31 @@ describe('bytes that something needs stay', () => {
   });
 });
 
+test('a pack that is being read is read to its end, whatever is built meanwhile', async () => {
+  const { bijou, folder, project: id, ids } = await project({ 'a.wav': await tone(100) });
+  bijou.packs.assign(bijou.sounds.byId(ids[0]!), 'wav-master', {});
+  bijou.packs.build(id);
+  await bijou.jobs.idle();
+  const before = bijou.packs.lines(id)[0]!.outputs[0]!.sha256!;
+  const entries = bijou.packs.pack(id, null).entries;
+  await entries.next();
+  bijou.sounds.setRecipe(ids[0]!, {
+    version: 1,
+    steps: [{ kind: 'reverse', on: true, params: {} }],
+  });
+  bijou.packs.build(id);
+  await bijou.jobs.idle();
+  const { value } = await entries.next();
+  let bytes = 0;
+  for await (const piece of (value as { input: AsyncIterable<Uint8Array> }).input)
+    bytes += piece.length;
+  expect(bytes).toBeGreaterThan(1_000);
+  expect(await storedFiles(folder)).toContain(before);
+  await entries.return(undefined);
+  await bijou.jobs.idle();
+  expect(await storedFiles(folder)).not.toContain(before);
+});
+
 describe('what nothing needs goes', () => {
   test('a finished file, with what belongs to it, when a newer one has taken its place', async () => {
     const { bijou, folder, project: id, ids } = await project({ 'a.wav': await tone(100) });

@@ -44,18 +44,30 @@ export class DerivedFiles {
     this.known.delete(sha256);
   }
 
-  /** Keeps what belongs to some stored files from being removed while something works with it. */
-  async using<T>(hashes: readonly string[], work: () => Promise<T>): Promise<T> {
+  /** Keeps some stored files, and what belongs to them, from being removed until the answer is called. */
+  hold(hashes: readonly string[]): () => void {
     for (const sha256 of hashes) this.inUse.set(sha256, (this.inUse.get(sha256) ?? 0) + 1);
-    try {
-      return await work();
-    } finally {
+    return () => {
       for (const sha256 of hashes) {
         const left = (this.inUse.get(sha256) ?? 1) - 1;
         if (left > 0) this.inUse.set(sha256, left);
         else this.inUse.delete(sha256);
         this.touch(sha256);
       }
+    };
+  }
+
+  isInUse(sha256: string): boolean {
+    return this.inUse.has(sha256);
+  }
+
+  /** Keeps them while something works with them. */
+  async using<T>(hashes: readonly string[], work: () => Promise<T>): Promise<T> {
+    const letGo = this.hold(hashes);
+    try {
+      return await work();
+    } finally {
+      letGo();
     }
   }
 

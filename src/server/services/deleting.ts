@@ -11,13 +11,22 @@ export function deletionService({ db, store }: Pick<Context, 'db' | 'store'>) {
     if (hashes.length > 0) db.afterCommit(() => void carryOut().catch(console.error));
   }
 
+  let last: Promise<void> = Promise.resolve();
+
   /** Deletes what is on the list and needed by nobody. */
-  async function carryOut(): Promise<void> {
+  function carryOut(): Promise<void> {
+    last = last.catch(() => undefined).then(() => carryOutAll());
+    return last;
+  }
+
+  async function carryOutAll(): Promise<void> {
     // The same bytes may just be arriving: then they wait for this, or this finds that they are needed.
     for (const sha256 of db.retention.asked()) await store.while(sha256, () => letGo(sha256));
   }
 
   async function letGo(sha256: string): Promise<void> {
+    // What is just being read stays on the list until the next time.
+    if (store.derived.isInUse(sha256)) return;
     if (!db.retention.isHeld(sha256)) {
       // The row goes first: a crash in between leaves a file that nobody needs, not a sound without one.
       db.sources.forget(sha256);

@@ -167,9 +167,15 @@ export function packService(context: Context, { release }: DeletionService) {
     placed: readonly { path: string; sha256: string }[],
     manifest: unknown,
   ) {
-    yield { name: 'manifest.json', input: `${JSON.stringify(manifest, null, 2)}\n` };
-    for (const { path, sha256 } of placed) {
-      yield { name: path, input: createReadStream(store.path(sha256)) };
+    // A build that ends meanwhile takes the place of files that are still to be read.
+    const letGo = store.derived.hold(placed.map(({ sha256 }) => sha256));
+    try {
+      yield { name: 'manifest.json', input: `${JSON.stringify(manifest, null, 2)}\n` };
+      for (const { path, sha256 } of placed) {
+        yield { name: path, input: createReadStream(store.path(sha256)) };
+      }
+    } finally {
+      letGo();
     }
   }
 
