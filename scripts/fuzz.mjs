@@ -1,4 +1,4 @@
-/** `npm run fuzz [COUNT] [FIRST SEED]`: the long fuzz run; the tests do a short one. */
+/** `npm run fuzz [COUNT] [FIRST SEED] [KIND]`: the long fuzz run; the tests do a short one. */
 import { mkdirSync } from 'node:fs';
 import { install, run } from './setUp.mjs';
 

@@ -16,3 +16,8 @@ test.each(Object.entries(fuzzSeeds))(
     }
   },
 );
+
+test('what once kept a decoder busy does so no more', async () => {
+  const alac = await fuzzSeeds['m4a alac']!();
+  expect(await surviving(mutate(alac, 5_251).bytes)).toBeNull();
+});

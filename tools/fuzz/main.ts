@@ -5,10 +5,11 @@ import { fuzzSeeds } from './seeds';
 import { surviving } from './survive';
 
 /**
- * `npm run fuzz [COUNT] [FIRST SEED]`: damages real files of every kind, and files of very many small parts
+ * `npm run fuzz [COUNT] [FIRST SEED] [KIND]`: damages real files of every kind, and files of very many small parts
  * made of them, which are a third of all, and decodes them. What does not survive is written down.
  */
-const [count = 1_000, first = 1] = process.argv.slice(2).map(Number);
+const [count = 1_000, first = 1] = process.argv.slice(2, 4).map(Number);
+const only = process.argv[4];
 const LARGE_BYTES = 8e6;
 const MOST_SMALL_BYTES = 200_000;
 
@@ -31,6 +32,7 @@ function manyParts(kind: string, whole: Uint8Array, seed: number): Uint8Array {
 }
 
 for (const [kind, make] of Object.entries(fuzzSeeds)) {
+  if (only !== undefined && !kind.startsWith(only)) continue;
   const whole = await make();
   for (const [name, structure] of Object.entries(structures[kind] ?? {})) {
     await judge(`${kind}, ${name}`, structure(whole, LARGE_BYTES));

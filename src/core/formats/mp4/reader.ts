@@ -205,6 +205,17 @@ function openExact(
   };
 }
 
+/**
+ * How many frames a packet of ALAC says that it holds; 0 where it says nothing. Behind the tag of its first
+ * element (3 bits), its number (4) and 12 that are not used a bit says whether a length of 32 bits follows
+ * three more. The decoder believes it, and would go on for billions.
+ */
+function alacFrames(packet: Uint8Array): number {
+  const isStated = packet.length >= 7 && (packet[2]! & 0x10) !== 0;
+  if (!isStated) return 0;
+  return ((viewOf(packet).getUint32(2) << 7) | (packet[6]! >> 1)) >>> 0;
+}
+
 function openAlac(file: Mp4File, cookie: Uint8Array): OpenedFile {
   const [bits, channels] = [cookie[5]!, cookie[9]!];
   const stated = {
@@ -218,6 +229,7 @@ function openAlac(file: Mp4File, cookie: Uint8Array): OpenedFile {
     const decoder = await createDecoder({ alac: cookie });
     try {
       for await (const packet of packets) {
+        if (alacFrames(packet) > viewOf(cookie).getUint32(0)) throw damagedSound('MP4');
         const { channelData } = decoder.decode(packet);
         // A damaged packet may hold fewer channels than it should.
         if (channelData.some((channel) => channel.length !== blockFrames(channelData))) {
