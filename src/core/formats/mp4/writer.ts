@@ -5,7 +5,7 @@ import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
-import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
@@ -74,6 +74,9 @@ function leastKbps(rateHz: number, channels: number): number {
   return channels === 1 ? mono : stereo;
 }
 
+/** The encoder moves what it has left for every packet that it makes: it is given a few packets' worth at a time. */
+const GIVEN_FRAMES = 4_096;
+
 async function writeAac(
   pcm: PcmStream,
   sink: ByteSink,
@@ -98,10 +101,13 @@ async function writeAac(
   try {
     await drive.start();
     for await (const block of pcm.blocks) {
-      const sample = sampleOf(block, pcm.rateHz, framesIn);
-      framesIn += blockFrames(block);
-      await source.add(sample);
-      sample.close();
+      for (let at = 0; at < blockFrames(block); at += GIVEN_FRAMES) {
+        const part = sliceBlock(block, at, Math.min(at + GIVEN_FRAMES, blockFrames(block)));
+        const sample = sampleOf(part, pcm.rateHz, framesIn);
+        framesIn += blockFrames(part);
+        await source.add(sample);
+        sample.close();
+      }
       await file.add(encoded.splice(0));
     }
     if (framesIn === 0) throw noSound('M4A');
