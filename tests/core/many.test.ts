@@ -3,8 +3,8 @@ import { mutate } from '../../tools/fuzz/mutate';
 import { fuzzSeeds } from '../../tools/fuzz/seeds';
 import { surviving } from '../../tools/fuzz/survive';
 
-const BYTES = 300_000;
-const DAMAGED_FILES = 2;
+const BYTES = 100_000;
+const DAMAGED_FILES = 1;
 
 const all = Object.entries(structures).flatMap(([kind, list]) =>
   Object.keys(list).map((name) => [kind, name] as const),

@@ -82,7 +82,7 @@ const readsTagged = new Set(['flac', 'adts']);
 /** The longest sound that is read: a day. A small file can claim to be years. */
 const MOST_SECONDS = 24 * 3_600;
 /** More marked places than anybody set by hand. */
-const MOST_MARKERS = 4_096;
+const MOST_MARKERS = 10_000;
 const MOST_NAME_LETTERS = 400;
 
 /** Leaves nothing open in the header, and gives what decoders throw a sentence. */
