@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process';
-import { existsSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import Database from 'better-sqlite3';
 import { killedRounds } from '../../tools/kill/rounds';
+import { faultsOf } from '../../tools/kill/verify';
 import { cleanUp, freshBijou, storedFiles, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
@@ -46,5 +47,13 @@ test('killed in the middle of its work, it goes on where it was', async () => {
 });
 
 test('killed at random moments of bringing in, joining, building and cleaning up, nothing is lost', async () => {
-  expect(await killedRounds(await temporaryFolder(), 5, 7)).toEqual([]);
+  const folder = await temporaryFolder();
+  expect(await killedRounds(folder, 5, 7)).toEqual([]);
+  // And what is lost would be seen.
+  const { bijou } = await freshBijou(folder);
+  const sound = bijou.sounds
+    .ofProject(1)
+    .find(({ state, join: joined }) => state === 'ready' && !joined)!;
+  rmSync(bijou.store.path(sound.sourceSha256));
+  expect(await faultsOf(bijou, folder)).toContain(`${sound.name} has lost its file`);
 });
