@@ -8,10 +8,10 @@ const holders: Record<string, string> = {
   // Taken out or not, and undecided replacements too. What was refused holds nothing.
   sounds: `SELECT sourceSha256 AS sha256 FROM sounds WHERE state <> 'refused'`,
   // Whatever undo or redo can bring back.
-  'the past': `SELECT json_extract(before, '$.sourceSha256') FROM changedSounds
-    WHERE json_extract(before, '$.sourceSha256') IS NOT NULL`,
-  'the future': `SELECT json_extract(after, '$.sourceSha256') FROM changedSounds
-    WHERE json_extract(after, '$.sourceSha256') IS NOT NULL`,
+  'the past': `SELECT before ->> '$.sourceSha256' FROM changedSounds
+    WHERE before ->> '$.sourceSha256' IS NOT NULL`,
+  'the future': `SELECT after ->> '$.sourceSha256' FROM changedSounds
+    WHERE after ->> '$.sourceSha256' IS NOT NULL`,
   'finished files': 'SELECT sha256 FROM encodings',
   'archives to unpack': `SELECT archiveSha256 FROM arrivals
     WHERE archiveSha256 IS NOT NULL AND state IN ('unpacking', 'offered')`,

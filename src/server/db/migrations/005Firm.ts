@@ -37,8 +37,8 @@ CREATE INDEX outputsByKey ON outputs(outputKey);
 CREATE INDEX assignmentsOfSound ON assignments(soundId);
 CREATE INDEX soundsReplacing ON sounds(replaces) WHERE replaces IS NOT NULL;
 CREATE INDEX archivesWaiting ON arrivals(archiveSha256) WHERE archiveSha256 IS NOT NULL;
-CREATE INDEX sourcesBefore ON changedSounds(json_extract(before, '$.sourceSha256'))
-  WHERE json_extract(before, '$.sourceSha256') IS NOT NULL;
-CREATE INDEX sourcesAfter ON changedSounds(json_extract(after, '$.sourceSha256'))
-  WHERE json_extract(after, '$.sourceSha256') IS NOT NULL;
+CREATE INDEX sourcesBefore ON changedSounds(before ->> '$.sourceSha256')
+  WHERE before ->> '$.sourceSha256' IS NOT NULL;
+CREATE INDEX sourcesAfter ON changedSounds(after ->> '$.sourceSha256')
+  WHERE after ->> '$.sourceSha256' IS NOT NULL;
 `;
