@@ -112,22 +112,12 @@ export function editService({ db, changed }: Context) {
   }
 
   /** Undoes the last change of one sound, or the named one, whatever was done to others since. */
-  function undoOf(soundId: number, changeId?: number): string | null {
-    return step(
-      projectOf(soundId),
-      changeId ?? db.changes.nextOf(soundId, true) ?? undefined,
-      true,
-      soundId,
-    );
-  }
+  const undoOf = (soundId: number, changeId?: number) => stepOf(soundId, true, changeId);
+  const redoOf = (soundId: number, changeId?: number) => stepOf(soundId, false, changeId);
 
-  function redoOf(soundId: number, changeId?: number): string | null {
-    return step(
-      projectOf(soundId),
-      changeId ?? db.changes.nextOf(soundId, false) ?? undefined,
-      false,
-      soundId,
-    );
+  function stepOf(soundId: number, back: boolean, changeId?: number): string | null {
+    const meant = changeId ?? db.changes.nextOf(soundId, back) ?? undefined;
+    return step(projectOf(soundId), meant, back, soundId);
   }
 
   /** Goes to where a change of a sound was the last that is done; 0 for before all of them. */

@@ -45,8 +45,7 @@ export function soundService(context: Context, edits: EditService) {
     { raw = null, folder = '', group = '', replaces = () => null, record }: Placing = {},
   ): Promise<{ sound: Sound; already: boolean }> {
     const added = await store.add(stream, expectedBytes, keep, raw);
-    if (added.already) return added;
-    context.pump();
+    if (!added.already) context.pump();
     return added;
 
     /** Writes down who has the bytes that have just been stored. */

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
-import { runApart } from './apartness';
+import { runApart } from './runApart';
 import type { ListenTask } from './listenTasks';
 import { mostMs } from './tasks';
 import type {

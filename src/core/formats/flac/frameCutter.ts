@@ -1,6 +1,6 @@
 import { crc8, nextCrc16 } from './checksums';
 import { joinBytes } from '../bits';
-import { headBytes, withRate } from './frameRate';
+import { headBytes, rateBytes, withRate } from './frameRate';
 
 /** Longest head: four bytes, a number of seven, two for the size, two for the rate, a checksum. */
 const MOST_HEAD_BYTES = 16;
@@ -189,11 +189,7 @@ function samplesOf(bytes: Uint8Array, at: number): number {
   if (code === 1) return 192;
   if (code < 6) return 576 << (code - 2);
   if (code > 7) return 256 << (code - 8);
-  const end = at + headBytes(bytes, at) - 1 - rateBytes(bytes[at + 2]! & 15);
+  const end = at + headBytes(bytes, at) - 1 - rateBytes(bytes, at);
   const low = bytes[end - 1]! + 1;
   return code === 6 ? low : bytes[end - 2]! * 256 + low;
-}
-
-function rateBytes(rateCode: number): number {
-  return rateCode < 12 ? 0 : rateCode === 12 ? 1 : 2;
 }

@@ -44,7 +44,11 @@ export function headBytes(bytes: Uint8Array, at: number): number {
   const numberBytes = first < 0x80 ? 1 : Math.clz32(~(first << 24));
   const sizeCode = bytes[at + 2]! >> 4;
   const sizeBytes = sizeCode === 6 ? 1 : sizeCode === 7 ? 2 : 0;
-  const rateCode = bytes[at + 2]! & 15;
-  const rateBytes = rateCode < 12 ? 0 : rateCode === 12 ? 1 : 2;
-  return 4 + numberBytes + sizeBytes + rateBytes + 1;
+  return 4 + numberBytes + sizeBytes + rateBytes(bytes, at) + 1;
+}
+
+/** What the rate takes in the head at `at`, behind its code. */
+export function rateBytes(bytes: Uint8Array, at: number): number {
+  const code = bytes[at + 2]! & 15;
+  return code < 12 ? 0 : code === 12 ? 1 : 2;
 }
