@@ -1,13 +1,11 @@
+/** Tests run in worker threads as they are: see docs/decisions/038-tests-run-plainly.md. */
 export default {
-  testEnvironment: 'node',
+  runner: 'jest-light-runner',
   roots: ['<rootDir>/tests'],
   testMatch: ['**/*.test.ts'],
   testPathIgnorePatterns: ['/tests/browser/'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '\\.ts$': '<rootDir>/scripts/jestEsbuild.mjs' },
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
-  // Codec modules and fast-check runs need more than Jest's five seconds on a busy machine.
-  testTimeout: 60_000,
+  transform: {},
   // Both cores: left to itself, Jest keeps one of two for a watcher that is not there.
   maxWorkers: '100%',
 };

@@ -1,18 +1,24 @@
 import { defineConfig } from '@playwright/test';
 
-const port = Number(process.env['BIJOU_TEST_PORT'] ?? 4390);
-
-/** The real interface in Debian's Chromium, over a copy of the demo data of its own. */
+/** The real interface in Debian's Chromium; each worker has a server over a copy of the demo data of its own. */
 export default defineConfig({
   testDir: 'tests/browser',
   timeout: 60_000,
-  workers: 1,
+  globalSetup: './tests/browser/demoData.ts',
+  // Both cores: half of the time a page or a sound is waited for.
+  workers: 2,
+  projects: [
+    { name: 'together', testIgnore: 'alone.spec.ts' },
+    // What only a machine can tell that does nothing else.
+    { name: 'alone', testMatch: 'alone.spec.ts', dependencies: ['together'] },
+  ],
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
-    baseURL: `http://127.0.0.1:${port}`,
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Tracing takes a third of the time: a failure is run again with it.
+    trace: process.env['BIJOU_TRACE'] ? 'retain-on-failure' : 'off',
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
       args: [
@@ -25,12 +31,5 @@ export default defineConfig({
         '--autoplay-policy=no-user-gesture-required',
       ],
     },
-  },
-  webServer: {
-    command: `node scripts/demoServer.mjs ${port}`,
-    url: `http://127.0.0.1:${port}/api/projects`,
-    timeout: 120_000,
-    reuseExistingServer: false,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 5_000 },
   },
 });

@@ -1,4 +1,17 @@
 import { expect, test as base, type Page } from '@playwright/test';
+import { serverOfWorker } from './server';
+
+/** Every kind of screen, in the demo project. */
+export const screens = [
+  'collect',
+  'shape/1',
+  'shape/9',
+  'shape/several?sounds=1,2,9',
+  'shape/join?sounds=1,2,9',
+  'compare',
+  'pack',
+  'rehearse',
+];
 
 /** Until the page's own code has taken over what the server drew: keys mean nothing before. */
 export async function hydrated(page: Page): Promise<void> {
@@ -17,7 +30,17 @@ export async function open(page: Page, path: string): Promise<void> {
 const INNER_ERROR = 'Something went wrong inside Bijou';
 
 /** Stories in which no inner error may come up: neither on the page nor in an answer to it. */
-export const test = base.extend<{ noInnerErrors: void }>({
+export const test = base.extend<{ noInnerErrors: void }, { server: string }>({
+  server: [
+    // Playwright reads from the pattern what is wanted: nothing.
+    async ({}, use, { workerIndex }) => {
+      const { address, end } = await serverOfWorker(workerIndex);
+      await use(address);
+      await end();
+    },
+    { scope: 'worker', timeout: 60_000 },
+  ],
+  baseURL: ({ server }, use) => use(server),
   noInnerErrors: [
     async ({ page }, use) => {
       const found: string[] = [];
