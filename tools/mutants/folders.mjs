@@ -1,0 +1,82 @@
+/**
+ * Parts of the core that are searched for faults nobody would notice, each in groups with the tests nearest to
+ * them: code with faults in it is slow, and what loops is slow enough.
+ */
+export const folders = {
+  pack: [{ mutate: ['src/core/pack/**/*.ts'], tests: ['words'] }],
+  brief: [
+    { mutate: ['src/core/brief/*.ts', 'src/core/encoding.ts'], tests: ['briefs', 'requirements'] },
+  ],
+  join: [{ mutate: ['src/core/join/**/*.ts'], tests: ['join', 'joinExact'] }],
+  recipe: [
+    {
+      mutate: ['src/core/recipe/**/*.ts'],
+      tests: [
+        'stepFacts',
+        'recipeFacts',
+        'steps',
+        'loop',
+        'mending',
+        'cure',
+        'words',
+        '../ui/view',
+      ],
+    },
+  ],
+  dsp: [
+    {
+      mutate: ['fade', 'level', 'reverse', 'splice', 'channels', 'speed'].map(dsp),
+      tests: ['fades', 'steps', 'speakers'],
+    },
+    { mutate: [dsp('dither')], tests: ['dither'] },
+    { mutate: [dsp('offset')], tests: ['offset'] },
+    { mutate: ['resample', 'filterBank'].map(dsp), tests: ['resample'] },
+    {
+      mutate: ['declick', 'clickFinder', 'clickJudge', 'autoregression'].map(dsp),
+      tests: ['declick'],
+    },
+  ],
+  measure: [
+    {
+      mutate: ['worries', 'thumbnail', 'sounding', 'crossing', 'grid', 'decibels'].map(measure),
+      tests: ['finding', 'collect', 'measure', 'island'],
+    },
+    {
+      mutate: ['pyramid', 'probe', 'analyser', 'levels'].map(measure),
+      tests: ['measure', 'finding'],
+    },
+    {
+      mutate: [
+        'level',
+        'silence',
+        'clipping',
+        'truePeak',
+        'loudness',
+        'spectrum',
+        'spectrogram',
+      ].map(measure),
+      tests: ['measure'],
+    },
+  ],
+  writers: [
+    { mutate: writers('wav', 'aiff', 'raw'), tests: ['wav', 'marks', 'headers', 'containersOwn'] },
+    { mutate: writers('flac'), tests: ['flacRates', 'marks', 'headers', 'codecs'] },
+    { mutate: writers('mp3', 'mp4', 'webm'), tests: ['marks', 'headers', 'codecs', 'containers'] },
+    {
+      mutate: ['vorbisWriter', 'opusWriter'].map((name) => `src/core/formats/ogg/${name}.ts`),
+      tests: ['marks', 'headers', 'codecs', 'containers'],
+    },
+  ],
+};
+
+function dsp(name) {
+  return `src/core/dsp/${name}.ts`;
+}
+
+function measure(name) {
+  return `src/core/measure/${name}.ts`;
+}
+
+function writers(...formats) {
+  return formats.map((format) => `src/core/formats/${format}/writer.ts`);
+}
