@@ -4,11 +4,11 @@ import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
 import { checkedSettings, lostMarks, writerById, writeSound } from './formats/write';
-import { tidyTags, type Marks, type Tags } from './marks';
+import { tidyTags, type Marks, type SoundMarks, type Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { blockFrames } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
-import { applyRecipe, marksAfter, rereads, shapeAfter } from './recipe/recipe';
+import { applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
 
 /** What is to become of a source. */
@@ -74,7 +74,8 @@ export async function convert(
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
     const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
-    const marks = marksFor(conversion, before, header);
+    const along = marksFor(conversion, before, header);
+    const marks = along.at(-1)!;
     const { framesIn, clippedSamples } = await writeSound(
       streamOf(shaped),
       writer,
@@ -82,7 +83,7 @@ export async function convert(
       sink,
       marks,
     );
-    if (header.loop && !marks.loop) notes.push(loopCut());
+    if (!marks.loop && along.some(({ loop }) => loop)) notes.push(loopCut());
     const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
     if (clippedSamples > 0) {
@@ -107,12 +108,12 @@ function loopCut(): Warning {
   };
 }
 
-/** Tags as asked for, loop and markers as the recipe moves them. */
-function marksFor(conversion: Conversion, before: Shape, header: Marks): Marks {
+/** Tags as asked for, loop and markers as the recipe moves and sets them, step by step. */
+function marksFor(conversion: Conversion, before: Shape, header: Marks): SoundMarks[] {
   const { tags, loop, markers } = header;
   const kept = conversion.keepTags === false ? {} : tags;
   const wanted = { tags: tidyTags({ ...kept, ...conversion.tags }), loop, markers };
-  return marksAfter(conversion.recipe, before, wanted);
+  return marksAlong(conversion.recipe, before, wanted);
 }
 
 /** A source that is read more than once says the same more than once. */

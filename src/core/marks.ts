@@ -5,11 +5,14 @@ export const tagNames = ['title', 'artist', 'album', 'genre', 'year', 'comment',
 export type TagName = (typeof tagNames)[number];
 export type Tags = Partial<Record<TagName, string>>;
 
-/** The stretch that repeats: from `startFrame` up to, not including, `endFrame`. */
-export interface Loop {
+/** A stretch: from `startFrame` up to, not including, `endFrame`. */
+interface Stretch {
   startFrame: number;
   endFrame: number;
 }
+
+/** The stretch that repeats. */
+export type Loop = Stretch;
 
 export interface Marker {
   frame: number;
@@ -24,28 +27,39 @@ export interface Marks {
 
 export const noMarks: Marks = { tags: {}, loop: null, markers: [] };
 
+/** Marks as steps set and move them: with the parts around the loop, for which no file has a place. */
+export interface SoundMarks extends Marks {
+  /** What is played once in front of the loop. */
+  intro: Stretch | null;
+  /** What still rings behind the loop's musical end. */
+  tail: Stretch | null;
+}
+
 /** Where a frame of the sound lands behind a change; null when it is cut away. May be fractional. */
 export type Place = (frame: number) => number | null;
 
 /**
- * Moves loop and markers along with a change. The loop's length becomes whole and the loop stays
- * inside the sound; a loop that lost an end is no loop any more.
+ * Moves loop, its parts and markers along with a change. Lengths become whole and stretches stay inside the
+ * sound; one that lost an end is none any more.
  */
-export function moveMarks(marks: Marks, place: Place, framesAfter: number): Marks {
+export function moveMarks(marks: SoundMarks, place: Place, framesAfter: number): SoundMarks {
   const markers = marks.markers.flatMap(({ frame, name }) => {
     const moved = place(frame);
     return moved === null ? [] : [{ name, frame: Math.min(framesAfter, Math.round(moved)) }];
   });
+  const move = (stretch: Stretch | null) => stretch && moveStretch(stretch, place, framesAfter);
+  const loop = move(marks.loop);
   return {
     tags: marks.tags,
     markers: markers.sort((a, b) => a.frame - b.frame),
-    loop: marks.loop && moveLoop(marks.loop, place, framesAfter),
+    loop,
+    ...besideLoop(loop, move(marks.intro), move(marks.tail)),
   };
 }
 
-function moveLoop(loop: Loop, place: Place, framesAfter: number): Loop | null {
-  const a = place(loop.startFrame);
-  const b = endBehind(loop, place);
+function moveStretch(stretch: Stretch, place: Place, framesAfter: number): Stretch | null {
+  const a = place(stretch.startFrame);
+  const b = endBehind(stretch, place);
   if (a === null || b === null) return null;
   // Half a frame is half a frame, however the two places were rounded.
   const length = Math.min(framesAfter, Math.round(Math.abs(b - a) + 1e-9 * Math.max(1, a, b)));
@@ -54,11 +68,21 @@ function moveLoop(loop: Loop, place: Place, framesAfter: number): Loop | null {
   return { startFrame, endFrame: startFrame + length };
 }
 
+/** Intro and tail touch their loop; what has come to lie on its other side, or has lost it, is neither any more. */
+function besideLoop(loop: Loop | null, intro: Stretch | null, tail: Stretch | null) {
+  const isInFront = loop && intro && intro.startFrame < loop.startFrame;
+  const isBehind = loop && tail && tail.endFrame > loop.endFrame;
+  return {
+    intro: isInFront ? { startFrame: intro.startFrame, endFrame: loop.startFrame } : null,
+    tail: isBehind ? { startFrame: loop.endFrame, endFrame: tail.endFrame } : null,
+  };
+}
+
 /**
- * Where the end of a loop lands. It is the boundary behind the loop's last frame and not the frame that comes
- * next: what is put in there, or cut away from there on, is no part of the loop.
+ * Where the end of a stretch lands. It is the boundary behind its last frame and not the frame that comes
+ * next: what is put in there, or cut away from there on, is no part of it.
  */
-function endBehind({ startFrame, endFrame }: Loop, place: Place): number | null {
+function endBehind({ startFrame, endFrame }: Stretch, place: Place): number | null {
   const [last, next] = [place(endFrame - 1), place(endFrame)];
   if (last === null) return next;
   const before = endFrame - 2 >= startFrame ? place(endFrame - 2) : null;

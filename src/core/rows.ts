@@ -1,23 +1,56 @@
-/** Objects of one shape as a heading and values: names are written once. */
+/**
+ * Objects of one shape, column by column: names are written once, and so is every value that comes again and
+ * again. Of thousands of objects, that is most of what there is to write.
+ */
 export interface Rows {
-  names: string[];
-  values: unknown[][];
+  count: number;
+  columns: Record<string, Column>;
 }
 
-/** Puts objects into rows. A name that only some have is `undefined`, in JSON null, in the others. */
+/** Values in the order of the objects; or those there are, and which of them each object has. */
+type Column = unknown[] | { of: unknown[]; at: number[] };
+
+/** Puts objects into columns. A name that only some have is `null` in the others. */
 export function toRows(items: readonly object[]): Rows {
-  const names = [...new Set(items.flatMap((item) => Object.keys(item)))];
+  const names = new Set(items.flatMap((item) => Object.keys(item)));
+  const column = (name: string) =>
+    toColumn(items.map((item) => (item as Record<string, unknown>)[name] ?? null));
   return {
-    names,
-    values: items.map((item) => names.map((name) => (item as Record<string, unknown>)[name])),
+    count: items.length,
+    columns: Object.fromEntries([...names].map((name) => [name, column(name)])),
   };
 }
 
-/** The objects that `toRows` was given. */
-export function fromRows<T>({ names, values }: Rows): T[] {
-  return values.map((row) => {
+function toColumn(values: unknown[]): Column {
+  const places = new Map<string, number>();
+  const at = values.map((value) => {
+    const text = JSON.stringify(value);
+    const place = places.get(text) ?? places.size;
+    places.set(text, place);
+    return place;
+  });
+  // Where most are unlike, saying which of them it is would be longer.
+  if (places.size > values.length / 2) return values;
+  const of: unknown[] = [];
+  at.forEach((place, i) => (of[place] = values[i]));
+  // All alike: that it is always the first goes without saying.
+  return { of, at: of.length === 1 ? [] : at };
+}
+
+/** The objects that `toRows` was given. Values that are alike may be the same object: nothing may change them. */
+export function fromRows<T>({ count, columns }: Rows): T[] {
+  const read = Object.entries(columns).map(
+    ([name, column]) =>
+      [
+        name,
+        Array.isArray(column)
+          ? (i: number) => column[i]
+          : (i: number) => column.of[column.at[i] ?? 0],
+      ] as const,
+  );
+  return Array.from({ length: count }, (_, i) => {
     const item: Record<string, unknown> = {};
-    for (let i = 0; i < names.length; i++) item[names[i]!] = row[i];
+    for (const [name, value] of read) item[name] = value(i);
     return item as T;
   });
 }

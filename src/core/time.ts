@@ -10,11 +10,12 @@ export interface UnderstoodTime {
 const SECONDS = /^(\d+(?:\.\d+)?)s?$/;
 const CLOCK = /^(?:(\d+):)?(\d{1,}):(\d{2}(?:\.\d+)?)$/;
 const FRAMES = /^(\d+)f$/;
-const BARS = /^(\d+)\|(\d+(?:\.\d+)?)$/;
+const BARS = /^b(\d+)(?:\.(\d+))?(?:\+(\d+)\/(\d+))?$/i;
 
 /**
  * Reads a time as people type it: `5`, `5s`, `0.25`, `0:05`, `0:05.250`, `1:02:03`, `220500f`,
- * and, when a tempo is set, `2|1` (bar and beat, counted from 1). Times become the nearest frame.
+ * and, when a tempo is set, `b2`, `b2.3` or `b2.3+1/2` (bar 2, its third beat, half a beat on). Times become
+ * the nearest frame.
  * @throws bad-time for anything else, with what is ambiguous about it where that can be told.
  */
 export function parseTime(text: string, rateHz: number, tempo?: Tempo | null): UnderstoodTime {
@@ -33,17 +34,23 @@ export function parseTime(text: string, rateHz: number, tempo?: Tempo | null): U
   }
   const bars = BARS.exec(typed);
   if (bars && tempo) {
-    const [bar, beat] = [Number(bars[1]), Number(bars[2])];
-    if (bar >= 1 && beat >= 1 && beat < tempo.beatsPerBar + 1) {
-      return atFrame(frameOfBar(bar, beat, tempo, rateHz), rateHz);
+    const [bar, beat, n, of] = [bars[1], bars[2] ?? 1, bars[3] ?? 0, bars[4] ?? 1].map(Number) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    if (bar < 1 || beat < 1 || beat > tempo.beatsPerBar) {
+      throw notThere(typed, `bars count from 1, and a bar has the beats 1 to ${tempo.beatsPerBar}`);
     }
-    throw new BijouError(
-      'bad-time',
-      `"${typed}" is not a place: bars count from 1, and a bar has the beats 1 to ${tempo.beatsPerBar}.`,
-      HINT,
-    );
+    if (n >= of) throw notThere(typed, 'a part of a beat is less than one, such as 1/2 or 3/4');
+    return atFrame(frameOfBar(bar, beat + n / of, tempo, rateHz), rateHz);
   }
   throw new BijouError('bad-time', `"${typed}" is not a time. ${reason(typed)}`, HINT);
+}
+
+function notThere(typed: string, why: string): BijouError {
+  return new BijouError('bad-time', `"${typed}" is not a place: ${why}.`, HINT);
 }
 
 const HINT = 'Write seconds (5 or 0.25), minutes and seconds (0:05.250) or frames (220500f).';

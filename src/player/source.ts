@@ -1,4 +1,6 @@
+import { LRUCache } from 'lru-cache';
 import type { Recipe } from '@/core/recipe/types';
+import { askNumbers } from './asking';
 
 /** Something that can be listened to, read in spans. */
 export interface Listenable {
@@ -20,9 +22,8 @@ export function firstFrames({ rateHz, frames }: Listenable): number {
   return Math.min(frames, Math.round(FIRST_SECONDS * rateHz));
 }
 
-// Beginnings that are probably wanted next, by their addresses, newest last.
-const ahead = new Map<string, Promise<Float32Array>>();
-const MOST_AHEAD = 6;
+// Beginnings that are probably wanted next, by their addresses.
+const ahead = new LRUCache<string, Promise<Float32Array>>({ max: 6 });
 
 /**
  * Fetches what a sound begins with before anybody has asked to hear it. Only for sounds whose address
@@ -30,14 +31,10 @@ const MOST_AHEAD = 6;
  */
 export function fetchAhead(listenable: Listenable): void {
   const address = addressOf(listenable, 0, firstFrames(listenable));
-  const samples = ahead.get(address) ?? fetchSamples({ address });
-  ahead.delete(address);
+  if (ahead.get(address)) return;
+  const samples = askNumbers(address);
   ahead.set(address, samples);
   samples.catch(() => ahead.delete(address));
-  for (const oldest of ahead.keys()) {
-    if (ahead.size <= MOST_AHEAD) break;
-    ahead.delete(oldest);
-  }
 }
 
 function addressOf({ url }: Listenable, startFrame: number, frames: number): string {
@@ -45,25 +42,6 @@ function addressOf({ url }: Listenable, startFrame: number, frames: number): str
   address.searchParams.set('start', String(startFrame));
   address.searchParams.set('frames', String(frames));
   return address.href;
-}
-
-async function fetchSamples(
-  { address, told }: { address: string; told?: object },
-  signal?: AbortSignal,
-): Promise<Float32Array> {
-  const response = await fetch(address, {
-    signal: signal ?? null,
-    ...(told && {
-      method: 'POST',
-      body: JSON.stringify(told),
-      headers: { 'Content-Type': 'application/json' },
-    }),
-  });
-  if (!response.ok) {
-    const { error } = (await response.json()) as { error?: { message?: string } };
-    throw new Error(error?.message ?? 'The sound cannot be played.');
-  }
-  return new Float32Array(await response.arrayBuffer());
 }
 
 /** Fetches a span and makes an audio buffer of it. */
@@ -77,8 +55,8 @@ export async function fetchSpan(
   const { recipe, url } = listenable;
   const address = addressOf(listenable, startFrame, frames);
   const samples = await (recipe
-    ? fetchSamples({ address: url, told: { recipe, start: startFrame, frames } }, signal)
-    : (ahead.get(address) ?? fetchSamples({ address }, signal)));
+    ? askNumbers(url, { method: 'POST', data: { recipe, start: startFrame, frames }, signal })
+    : (ahead.get(address) ?? askNumbers(address, { signal })));
   const { channels, rateHz } = listenable;
   const buffer = context.createBuffer(channels, Math.max(1, samples.length / channels), rateHz);
   for (let c = 0; c < channels; c++) {

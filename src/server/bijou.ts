@@ -1,30 +1,43 @@
 import { EventEmitter } from 'node:events';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { BijouError } from '@/core/errors';
-import type { Job, JobKind, ProjectEvent, ProjectNews, ProjectState } from '@/wire';
+import { builtinBriefs } from '@/core/brief/builtin';
+import type { BriefCatalogue } from '@/core/brief/catalogue';
+import type { Job, ListedJob, ProjectEvent, ProjectNews, ProjectState } from '@/wire';
 import type { Context } from './context';
 import { openTables } from './db';
 import { FileStore } from './files/store';
+import type { House, JobHandler } from './jobs/kind';
+import { jobKinds } from './jobs/kinds';
 import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
-import { buildHandler } from './services/building';
+import { cellService } from './services/cells';
 import { cleanUpService } from './services/cleanUp';
 import { deletionService } from './services/deleting';
 import { editService } from './services/edits';
+import { encodingService } from './services/encodings';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
+import { projectById } from './services/lookUp';
 import { packService } from './services/packs';
 import { reconcile } from './services/reconciling';
 import { shapingService } from './services/shaping';
-import { readHandler, soundService } from './services/sounds';
-import { unpackHandler } from './services/unpacking';
+import { soundService } from './services/sounds';
 import { worryService } from './services/worries';
 import { ListeningThread, threadCount, WorkerPool } from './work/pool';
 
+interface Options {
+  /** Path of the worker threads' code. */
+  worker?: string;
+  /** How many jobs run at a time; as many as there are processors unless said. */
+  threads?: number;
+  /** Destinations there are; those that come with Bijou unless others are given. */
+  briefs?: BriefCatalogue;
+}
+
 /** Everything behind the surfaces, over one data folder. */
-export async function openBijou(dataDir: string, options: { worker?: string } = {}) {
+export async function openBijou(dataDir: string, options: Options = {}) {
   mkdirSync(dataDir, { recursive: true });
   const unlock = lockFolder(dataDir);
   try {
@@ -36,10 +49,11 @@ export async function openBijou(dataDir: string, options: { worker?: string } = 
   }
 }
 
-async function openLocked(dataDir: string, options: { worker?: string }, unlock: () => void) {
+async function openLocked(dataDir: string, options: Options, unlock: () => void) {
   const db = openTables(join(dataDir, 'bijou.db'));
   const store = new FileStore(dataDir);
   await store.prepare();
+  const threads = options.threads ?? threadCount();
   let pool: WorkerPool | null = null;
   let listener: ListeningThread | null = null;
   const listeners = new EventEmitter().setMaxListeners(0);
@@ -47,7 +61,8 @@ async function openLocked(dataDir: string, options: { worker?: string }, unlock:
   const context: Context = {
     db,
     store,
-    pool: () => (pool ??= new WorkerPool(options.worker)),
+    briefs: () => options.briefs ?? builtinBriefs,
+    pool: () => (pool ??= new WorkerPool(options.worker, threads)),
     listener: () => (listener ??= new ListeningThread(options.worker)),
     changed(projectId) {
       db.afterCommit(() => {
@@ -61,41 +76,44 @@ async function openLocked(dataDir: string, options: { worker?: string }, unlock:
   const edits = editService(context);
   const sounds = soundService(context, edits);
   const intakes = intakeService(context, sounds, edits, deletions);
-  const packs = packService(context, deletions);
+  const encodings = encodingService(context, deletions);
+  const cells = cellService(context);
+  const packs = packService(context, cells, encodings);
   const listening = listeningService(context);
   const joins = joinService(context, edits, deletions);
+  const house: House = { context, deletions, intakes, joins, listening };
+  const handlers = new Map<string, JobHandler>(
+    jobKinds.map(({ kind, lane, handler }) => [kind, { lane, ...handler(house) }]),
+  );
   const runner = new JobRunner(
     db,
-    {
-      read: readHandler(context, deletions),
-      build: buildHandler(context, deletions),
-      unpack: unpackHandler(context, intakes.settle, deletions),
-      join: joins.handler(listening),
-    },
+    handlers,
     {
       changed: context.changed,
       progressed: (job: Job) =>
         void tell(job.projectId, { kind: 'progress', jobId: job.id, progress: job.progress }),
     },
-    () => store.temporaryPath(),
-    threadCount(),
+    {
+      temporaryPath: () => store.temporaryPath(),
+      threads,
+      quiet: async () => listener?.quiet(),
+    },
   );
-  await reconcile(context, deletions);
+  await reconcile(house, encodings);
   runner.start();
   for (const { id } of db.projects.all()) joins.follow(id);
 
-  /** @throws not-found */
-  function projectById(id: number) {
-    const project = db.projects.byId(id);
-    if (project) return project;
-    throw new BijouError('not-found', 'There is no such project.', 'Choose one from the list.');
-  }
+  const openJobs = (projectId: number) =>
+    db.jobs.open(projectId).map((job): ListedJob => {
+      const { verb, noun } = jobKinds.find(({ kind }) => kind === job.kind) ?? unknownKind;
+      return { ...job, verb, noun };
+    });
 
   /** What is small enough to be told with every change. */
   function around(projectId: number) {
     return {
-      project: projectById(projectId),
-      jobs: db.jobs.open(projectId),
+      project: projectById(db, projectId),
+      jobs: openJobs(projectId),
       intake: intakes.summary(projectId),
       history: edits.history(projectId),
       revision: db.sounds.revision(),
@@ -108,29 +126,30 @@ async function openLocked(dataDir: string, options: { worker?: string }, unlock:
     edits,
     worries: worryService(context, edits),
     intakes,
-    cleaning: cleanUpService(context, sounds, deletions),
+    cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     shaping: shapingService(context, edits),
     joins,
     listening,
-    projectById,
+    projectById: (id: number) => projectById(db, id),
     /** Everything that the stations show. @throws not-found */
     projectState: (projectId: number): ProjectState => ({
       ...around(projectId),
       sounds: sounds.ofProject(projectId),
-      lines: packs.lines(projectId),
+      briefs: [...context.briefs(projectId)],
+      cells: cells.cells(projectId),
       layout: db.projects.layout(projectId),
     }),
     /** What is other than at `revision`. @throws not-found */
     projectNews(projectId: number, revision: number): ProjectNews {
       const { changed, gone } = db.sounds.since(projectId, revision);
-      const lines = packs.lines(projectId, new Set(changed.map(({ id }) => id)));
-      return { ...around(projectId), changed, gone, lines };
+      const ids = changed.map(({ id }) => id);
+      return { ...around(projectId), changed, gone, cells: cells.cells(projectId, ids) };
     },
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
-      cancelAll: (projectId: number, kinds?: readonly JobKind[]) => {
+      cancelAll: (projectId: number, kinds?: readonly string[]) => {
         // Backwards, so that what ends does not make room for what is about to be cancelled.
         for (const { id, kind } of db.jobs.open(projectId).reverse()) {
           if (!kinds || kinds.includes(kind)) runner.cancel(id);
@@ -143,7 +162,6 @@ async function openLocked(dataDir: string, options: { worker?: string }, unlock:
         await deletions.carryOut();
       },
     },
-    output: packs.output,
     store,
     /** Calls `hear` at every event of a project until the answer is called. */
     listen(projectId: number, hear: (event: ProjectEvent) => void): () => void {
@@ -160,5 +178,8 @@ async function openLocked(dataDir: string, options: { worker?: string }, unlock:
     },
   };
 }
+
+/** A job of a newer Bijou. */
+const unknownKind = { verb: 'working on', noun: 'thing' };
 
 export type Bijou = Awaited<ReturnType<typeof openBijou>>;

@@ -1,3 +1,4 @@
+import type { BriefCatalogue } from '@/core/brief/catalogue';
 import type { Database } from './db';
 import type { FileStore } from './files/store';
 import type { ListeningThread, WorkerPool } from './work/pool';
@@ -6,6 +7,8 @@ import type { ListeningThread, WorkerPool } from './work/pool';
 export interface Context {
   db: Database;
   store: FileStore;
+  /** What a project can send its sounds to. */
+  briefs: (projectId: number) => BriefCatalogue;
   /** Made when the first job needs it: most commands never start a thread. */
   pool: () => WorkerPool;
   /** Likewise. */

@@ -3,12 +3,13 @@ import { addStep, openShape, projectWith, steps, wav } from './shaping';
 import { test } from './page';
 
 const RATE = 48_000;
-const FIVE_MINUTES = 300 * RATE;
+/** For the figures of docs/benchmarks.md: five minutes, set to 300. */
+const LONG = Number(process.env['BIJOU_LONG_SECONDS'] ?? 60) * RATE;
 
-/** Five minutes of stereo that has a shape at every zoom. */
+/** Stereo that has a shape at every zoom. */
 function longSound(): Float32Array[] {
   return [0, 1].map((c) =>
-    Float32Array.from({ length: FIVE_MINUTES }, (_, i) => {
+    Float32Array.from({ length: LONG }, (_, i) => {
       const swell = 0.3 + 0.3 * Math.sin((2 * Math.PI * i) / (7 + c) / RATE);
       return (
         swell * Math.sin(0.03 * i + Math.sin(i * 0.0001)) * (1 - 0.5 * Math.abs(Math.sin(i * 1e-5)))
@@ -76,10 +77,7 @@ async function untilHeard(page: Page, key: string): Promise<number> {
   return result;
 }
 
-test('a five-minute stereo sound: zooming, dragging, and hearing a change', async ({
-  page,
-  request,
-}) => {
+test('a long stereo sound: zooming, dragging, and hearing a change', async ({ page, request }) => {
   test.setTimeout(180_000);
   const { project, ids } = await projectWith(request, 'Long', {
     'long.wav': wav(longSound(), RATE),

@@ -142,15 +142,19 @@ test('the list of steps: set, switched off, moved, taken out, each with what it 
   // Moved by dragging with the keys.
   await page.getByRole('button', { name: 'Move step 1' }).focus();
   await page.keyboard.press('Space');
+  await expect(page.getByText('Lifted from place 1 of 2.')).toBeAttached();
   await page.keyboard.press('ArrowDown');
+  await expect(page.getByText('Now at place 2 of 2.')).toBeAttached();
   await page.keyboard.press('Space');
   await expect(steps(page).nth(0)).toContainText('Mix both channels');
   await page.getByRole('checkbox', { name: 'Step 2 is on' }).uncheck();
   await expect(steps(page).nth(1)).toHaveAttribute('data-off', 'true');
   await page.getByRole('button', { name: 'Take step 1 out' }).click();
   await expect(steps(page)).toHaveCount(1);
-  const { recipe } = (await stateOf(request, project)).sounds[0]!;
-  expect(recipe.steps).toMatchObject([{ kind: 'gain', on: false }]);
+  // The page shows it before the server has it.
+  await expect
+    .poll(async () => (await stateOf(request, project)).sounds[0]!.recipe.steps)
+    .toMatchObject([{ kind: 'gain', on: false }]);
 });
 
 test('what cannot be done is refused or marked, and said in words', async ({ page, request }) => {
@@ -173,8 +177,9 @@ test('what cannot be done is refused or marked, and said in words', async ({ pag
   await expect(steps(page)).toHaveCount(2);
   await expect(steps(page).nth(1)).toContainText('The span lies outside the sound');
   await expect(page.getByRole('radio', { name: 'Shaped' }).first()).toBeDisabled();
-  const { sounds } = await stateOf(request, project);
-  expect(sounds[0]!.recipe.steps[1]!.params).toEqual({ startFrame: 28_800, endFrame: 38_400 });
+  await expect
+    .poll(async () => (await stateOf(request, project)).sounds[0]!.recipe.steps[1]?.params)
+    .toEqual({ startFrame: 28_800, endFrame: 38_400 });
   // A step of a newer Bijou is shown as unknown.
   const sparkle = { version: 1, steps: [{ kind: 'sparkle', on: true, params: { much: 1 } }] };
   await request.patch(`/api/sounds/${ids[0]}`, { data: { recipe: sparkle } });

@@ -1,6 +1,7 @@
 import { expect, type APIRequestContext, type Page } from '@playwright/test';
 import wavefile from 'wavefile';
-import type { ProjectState, Sound } from '@/wire';
+import type { PackLine, ProjectState } from '@/wire';
+import { send } from './sending';
 import { open } from './page';
 
 /** A real WAV file of 16 bits, written by an independent package. */
@@ -19,14 +20,7 @@ export async function projectWith(
 ): Promise<{ project: number; ids: number[] }> {
   const made = await request.post('/api/projects', { data: { name } });
   const project = ((await made.json()) as { id: number }).id;
-  const ids: number[] = [];
-  for (const [file, data] of Object.entries(files)) {
-    const answer = await request.post(
-      `/api/projects/${project}/sounds?name=${encodeURIComponent(file)}`,
-      { data, headers: { 'content-type': 'application/octet-stream' } },
-    );
-    ids.push(((await answer.json()) as { sound: Sound }).sound.id);
-  }
+  const ids = (await send(request, project, files)).map(({ body }) => body.soundId!);
   const states = async () => (await stateOf(request, project)).sounds.map(({ state }) => state);
   await expect.poll(states, { timeout: 50_000 }).toEqual(ids.map(() => 'ready'));
   return { project, ids };
@@ -36,6 +30,12 @@ export async function stateOf(request: APIRequestContext, project: number): Prom
   return (await (await request.get(`/api/projects/${project}`)).json()) as ProjectState;
 }
 
+/** What a sound goes to, and what has come of it. */
+async function linesOf(request: APIRequestContext, project: number, sound: number) {
+  const lines = await (await request.get(`/api/projects/${project}/lines`)).json();
+  return (lines as PackLine[]).filter(({ assignment }) => assignment.soundId === sound);
+}
+
 /** Builds a sound as a WAV file and reads what came of it with an independent package. */
 export async function builtFile(
   request: APIRequestContext,
@@ -43,8 +43,7 @@ export async function builtFile(
   sound: number,
 ): Promise<{ frames: number; channels: number; rateHz: number; samples: Float64Array[] }> {
   await request.put(`/api/sounds/${sound}/assignments/wav-master`, { data: {} });
-  const line = async () =>
-    (await stateOf(request, project)).lines.find(({ assignment }) => assignment.soundId === sound)!;
+  const line = async () => (await linesOf(request, project, sound))[0]!;
   const { assignment } = await line();
   const started = await request.post(`/api/projects/${project}/builds`, {
     data: { assignments: [assignment.id] },

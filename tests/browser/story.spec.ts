@@ -99,7 +99,10 @@ test('from a dropped file to a checked copy', async ({ page }) => {
   // Choose a destination, and read what will be converted and why.
   await page.getByRole('link', { name: /Pack/ }).click();
   const destination = page.getByRole('region', { name: 'AR filter' });
-  await destination.getByLabel('Add a sound to AR filter').selectOption({ label: 'harbour tone' });
+  await destination.getByRole('button', { name: 'Add a sound to AR filter' }).click();
+  await page.getByLabel('Find a sound').fill('harbour');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
   const entry = destination
     .getByRole('listitem')
     .filter({ has: page.getByRole('link', { name: 'harbour tone', exact: true }) });

@@ -1,9 +1,14 @@
-import { builtinBriefs, briefById } from '@/core/brief';
+import { builtinBriefs, builtinTexts } from '@/core/brief/builtin';
+import { briefById as briefIn, storedBrief } from '@/core/brief/catalogue';
 import { check, checkFinished } from '@/core/brief/check';
+import { completeBrief } from '@/core/brief/complete';
+import { needOf } from '@/core/brief/needs';
 import { conversionSteps, obstacle } from '@/core/brief/plan';
-import { briefSchema } from '@/core/brief/schema';
+import type { BriefText } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
+import { planText, type EncodingPlan } from '@/core/encoding';
 import { checkedSettings, writerById } from '@/core/formats/write';
+import { unmeasured } from '@/core/measure/probe';
 
 const source: CheckedFacts = {
   container: 'wav',
@@ -15,6 +20,7 @@ const source: CheckedFacts = {
   bytes: 1_440_044,
   correlation: 0.4,
 };
+const briefById = (id: string) => briefIn(builtinBriefs, id);
 const arFilter = briefById('ar-filter');
 const verdicts = (facts: CheckedFacts, id: string) =>
   Object.fromEntries(
@@ -22,9 +28,8 @@ const verdicts = (facts: CheckedFacts, id: string) =>
   );
 
 test.each(builtinBriefs.map((brief) => [brief.id, brief] as const))(
-  '%s is valid data that its writers can meet',
+  '%s is made complete of what its writers know, and they can meet it',
   (_, brief) => {
-    expect(briefSchema.validateSync(brief, { strict: true })).toEqual(brief);
     for (const file of brief.files) {
       const writer = writerById(file.writer);
       expect(writer).toMatchObject({
@@ -40,6 +45,116 @@ test.each(builtinBriefs.map((brief) => [brief.id, brief] as const))(
     }
   },
 );
+
+describe('a brief that cannot be used is refused with the path of the field', () => {
+  const text = builtinTexts.find(({ id }) => id === 'wav-master')!;
+  const withFile = (change: object): BriefText => ({
+    ...text,
+    files: [{ ...text.files[0]!, ...change }],
+  });
+  test.each<[string, BriefText, RegExp]>([
+    ['files[0].writer', withFile({ writer: 'wax' }), /no format "wax"/],
+    ['files[0].bitDepths', withFile({ bitDepths: [24, 20] }), /no 20-bit samples/],
+    ['files[0].settings', withFile({ settings: { bits: 25 } }), /WAV: /],
+    [
+      'files[0].settings',
+      withFile({ writer: 'mp3', settings: {}, bitDepths: undefined, sampleRatesHz: [47_000] }),
+      /47000 Hz/,
+    ],
+    [
+      'files[0].settings',
+      withFile({ writer: 'm4a', settings: {}, bitDepths: undefined, channels: [6] }),
+      /channel/i,
+    ],
+    ['files[0].sampleRatesHz', withFile({ sampleRatesHz: [] }), /at least 1/],
+    ['id', { ...text, id: 'No Id' }, /must match/],
+    ['files', { ...text, files: [] }, /at least 1/],
+    // What the writer knows is not said again.
+    ['files[0]', withFile({ extension: 'wav' }), /unspecified keys: extension/],
+  ])('%s', (field, brief, message) => {
+    const refused = () => completeBrief(brief);
+    expect(refused).toThrow(message);
+    expect(refused).toThrow(expect.objectContaining({ code: 'bad-setting', field }));
+  });
+});
+
+test('what an assignment needs is planned from the sound, the brief and the choices alone', () => {
+  const sound = {
+    sourceSha256: 'f'.repeat(64),
+    facts: {
+      ...unmeasured,
+      ...source,
+      frames: 240_000,
+      bitRateKbps: 1,
+      peakDbfs: 0,
+      rmsDbfs: 0,
+      correlation: 0.4,
+    },
+    warnings: [],
+    recipe: {
+      version: 1 as const,
+      steps: [{ kind: 'keep', on: true, params: { startFrame: 0, endFrame: 48_000 } }],
+    },
+  };
+  // A brief of somebody's own: nothing but the argument is looked at.
+  const own = completeBrief({ ...builtinTexts[0]!, id: 'my-own', title: 'My own', mostSeconds: 2 });
+  const need = needOf(sound, own, { mono: 'right' });
+  expect(need.obstacle).toBeNull();
+  expect(need.files).toMatchObject([
+    {
+      file: { id: 'm4a', container: 'mp4', extension: 'm4a' },
+      plan: {
+        sourceSha256: sound.sourceSha256,
+        writer: 'm4a',
+        isCopy: false,
+        recipe: {
+          steps: [
+            { kind: 'keep' },
+            { kind: 'channels', params: { mode: 'right' } },
+            { kind: 'resample', params: { rateHz: 44_100 } },
+          ],
+        },
+      },
+    },
+  ]);
+  expect(need.files[0]!.steps.at(-1)).toMatch(/^encode with 96 kbit/);
+  const whole = needOf({ ...sound, recipe: { version: 1, steps: [] } }, own, {});
+  expect(whole.obstacle).toMatchObject({
+    code: 'not-legal',
+    message: expect.stringMatching(/too long/i),
+  });
+});
+
+test('a plan is told from another by what changes bytes, and by nothing else', () => {
+  const plan: EncodingPlan = {
+    sourceSha256: 'a'.repeat(64),
+    recipe: { version: 1, steps: [{ kind: 'reverse', on: true, params: {} }] },
+    writer: 'ogg',
+    settings: { quality: 5 },
+    isCopy: false,
+  };
+  const off = { kind: 'polarity', on: false, params: {} };
+  const same = { ...plan, recipe: { ...plan.recipe, steps: [...plan.recipe.steps, off] } };
+  expect(planText(same)).toBe(planText(plan));
+  // Left at their usual value or written down: the same settings.
+  expect(planText({ ...plan, writer: 'flac', settings: {} })).toBe(
+    planText({ ...plan, writer: 'flac', settings: writerById('flac').settings.getDefault() }),
+  );
+  const others: Partial<EncodingPlan>[] = [
+    { sourceSha256: 'b'.repeat(64) },
+    { recipe: { version: 1, steps: [] } },
+    { settings: { quality: 6 } },
+    { writer: 'mp3', settings: {} },
+    { isCopy: true },
+  ];
+  const texts = others.map((other) => planText({ ...plan, ...other }));
+  expect(new Set([planText(plan), ...texts]).size).toBe(others.length + 1);
+});
+
+test('a brief that is not known here wants nothing', () => {
+  expect(() => briefById('of-tomorrow')).toThrow(/no brief "of-tomorrow"/);
+  expect(storedBrief(builtinBriefs, 'of-tomorrow')).toMatchObject({ files: [], notes: [] });
+});
 
 test('a stereo 48 kHz WAV for the AR filter: three things are converted', () => {
   expect(verdicts(source, 'ar-filter')).toEqual({

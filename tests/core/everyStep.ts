@@ -23,4 +23,5 @@ export const everyStep: Step[] = [
   step('relabel', { rateHz: 11_025 }),
   step('speed', { factor: 1.25 }),
   step('resample', { rateHz: 12_000 }),
+  step('loop', { startFrame: 300, endFrame: 900, introFrames: 200, tailFrames: 50 }),
 ];

@@ -11,7 +11,7 @@ import {
 } from '@/core/measure/spectrogram';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import { sourceFromChannels } from '@/core/pcm/source';
-import { barAndBeat, formatBars, frameOfBar } from '@/core/tempo';
+import { barAndBeat, barLabel, formatBars, frameOfBar } from '@/core/tempo';
 import { parseTime } from '@/core/time';
 import { noise, sine } from './signals';
 
@@ -136,34 +136,61 @@ test('passing over quiet stretches leaves the true peak as it is', () => {
 });
 
 describe('bars and beats', () => {
+  /** Beats a minute, beats a bar, a bar, and a number that picks a beat. */
+  const places = [
+    fc.integer({ min: 20, max: 300 }),
+    fc.integer({ min: 1, max: 12 }),
+    fc.integer({ min: 1, max: 500 }),
+    fc.nat(),
+  ] as const;
   const tempo = { bpm: 120, beatsPerBar: 4 };
   test('count from one, and name the frame that lies nearest', () => {
     expect(frameOfBar(1, 1, tempo, 48_000)).toBe(0);
     expect(frameOfBar(2, 1, tempo, 48_000)).toBe(96_000);
     expect(frameOfBar(3, 2.5, tempo, 48_000)).toBe(228_000);
-    expect(formatBars(228_000, tempo, 48_000)).toBe('3|2.5');
+    const told = ['b3.2+1/2', 'b3', 'b3+1/3', 'b1.4+3/16'].map((place) => [
+      place,
+      formatBars(parseTime(place, 48_000, tempo).frame, tempo, 48_000),
+    ]);
+    for (const [typed, shown] of told) expect(shown).toBe(typed);
+    expect(barLabel(96_000, tempo, 48_000)).toBe('2');
+    expect(barLabel(120_000, tempo, 48_000)).toBe('2.2');
+    // What has no name is told to the nearest 32nd of a beat.
+    expect(formatBars(12_200, tempo, 48_000)).toBe('b1+1/2');
+    expect(formatBars(23_990, tempo, 48_000)).toBe('b1+31/32');
   });
   test('a beat is found again from its frame, at any tempo', () => {
     fc.assert(
-      fc.property(
-        fc.integer({ min: 20, max: 300 }),
-        fc.integer({ min: 1, max: 12 }),
-        fc.integer({ min: 1, max: 500 }),
-        fc.nat(),
-        (bpm, beatsPerBar, bar, b) => {
-          const beat = 1 + (b % beatsPerBar);
-          const frame = frameOfBar(bar, beat, { bpm, beatsPerBar }, 44_100);
-          const found = barAndBeat(frame, { bpm, beatsPerBar }, 44_100);
-          expect([found.bar, found.beat]).toEqual([bar, beat]);
-        },
-      ),
+      fc.property(...places, (bpm, beatsPerBar, bar, b) => {
+        const beat = 1 + (b % beatsPerBar);
+        const frame = frameOfBar(bar, beat, { bpm, beatsPerBar }, 44_100);
+        const found = barAndBeat(frame, { bpm, beatsPerBar }, 44_100);
+        expect([found.bar, found.beat]).toEqual([bar, beat]);
+      }),
     );
   });
-  test('are typed with a bar, and only when a tempo is set', () => {
-    expect(parseTime('2|1', 48_000, tempo).frame).toBe(96_000);
-    expect(parseTime('1|2.5', 48_000, tempo).frame).toBe(36_000);
-    expect(() => parseTime('2|1', 48_000)).toThrow(/need a tempo/);
-    expect(() => parseTime('0|1', 48_000, tempo)).toThrow(/count from 1/);
-    expect(() => parseTime('1|5', 48_000, tempo)).toThrow(/beats 1 to 4/);
+  test('and every named part of a beat is read as it is shown, at any tempo', () => {
+    const parts = fc.constantFrom(2, 3, 4, 6, 8, 12, 16, 24, 32);
+    fc.assert(
+      fc.property(...places, parts, fc.nat(), (bpm, beatsPerBar, bar, b, of, n) => {
+        const own = { bpm, beatsPerBar };
+        const frame = frameOfBar(bar, 1 + (b % beatsPerBar) + (n % of) / of, own, 44_100);
+        expect(parseTime(formatBars(frame, own, 44_100), 44_100, own).frame).toBe(frame);
+      }),
+    );
+  });
+  test('are typed with a b, and only when a tempo is set', () => {
+    expect(parseTime('b2', 48_000, tempo).frame).toBe(96_000);
+    expect(parseTime('B2.3', 48_000, tempo).frame).toBe(144_000);
+    expect(parseTime('b1.2+1/2', 48_000, tempo).frame).toBe(36_000);
+    expect(parseTime('b2+1/4', 48_000, tempo).frame).toBe(102_000);
+    expect(() => parseTime('b2', 48_000)).toThrow(/need a tempo/);
+    expect(() => parseTime('b0', 48_000, tempo)).toThrow(/count from 1/);
+    expect(() => parseTime('b1.0', 48_000, tempo)).toThrow(/count from 1/);
+    expect(() => parseTime('b1.5', 48_000, tempo)).toThrow(/beats 1 to 4/);
+    expect(() => parseTime('b1+1/1', 48_000, tempo)).toThrow(/less than one/);
+    expect(() => parseTime('b1+1/0', 48_000, tempo)).toThrow(/less than one/);
+    expect(() => parseTime('b1.2.5', 48_000, tempo)).toThrow(/not a time/);
+    expect(() => parseTime('2|1', 48_000, tempo)).toThrow(/not a time/);
   });
 });

@@ -26,9 +26,12 @@ function measure(
 
 /** Stretches of a 1 kHz sine behind each other, the same on both sides: level in dBFS and seconds. */
 function stretches(...parts: [db: number, seconds: number][]): Float32Array[] {
-  const channel = Float32Array.from(
-    parts.flatMap(([db, seconds]) => [...sine(RATE, 1_000, seconds * RATE, 10 ** (db / 20))]),
-  );
+  const channel = new Float32Array(parts.reduce((sum, [, seconds]) => sum + seconds * RATE, 0));
+  let at = 0;
+  for (const [db, seconds] of parts) {
+    channel.set(sine(RATE, 1_000, seconds * RATE, 10 ** (db / 20)), at);
+    at += seconds * RATE;
+  }
   return [channel, channel];
 }
 

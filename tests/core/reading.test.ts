@@ -1,7 +1,7 @@
 import imaadpcm from 'imaadpcm';
 import { BufferSource, ALL_FORMATS, EncodedPacketSink, Input } from 'mediabunny';
 import { OggOpusDecoder } from 'ogg-opus-decoder';
-import { WaveFile } from 'wavefile';
+import wavefile from 'wavefile';
 import { memorySource } from '@/core/bytes/source';
 import { ByteWriter, joinBytes } from '@/core/formats/bits';
 import { writeExtended, readExtended } from '@/core/formats/aiff/extended';
@@ -22,12 +22,12 @@ const FRAMES = 10_000;
 const integers = (x: Float32Array) => Int16Array.from(x, (value) => Math.round(value * 32_768));
 
 /** A 16-bit WAV by another package, then changed by it into another encoding. */
-function byWavefile(change: (wav: WaveFile) => void): {
+function byWavefile(change: (wav: wavefile.WaveFile) => void): {
   bytes: Uint8Array;
   channels: Float32Array[];
 } {
   const channels = [gridNoise(FRAMES, 16, 1).map((x) => x * 0.5), gridNoise(FRAMES, 16, 2)];
-  const wav = new WaveFile();
+  const wav = new wavefile.WaveFile();
   wav.fromScratch(2, 44_100, '16', channels.map(integers));
   change(wav);
   return { bytes: wav.toBuffer(), channels };
@@ -44,11 +44,11 @@ describe('WAV as another package writes it', () => {
   });
 
   test.each([
-    ['A-law', 'alaw', (wav: WaveFile) => wav.toALaw()],
-    ['µ-law', 'ulaw', (wav: WaveFile) => wav.toMuLaw()],
+    ['A-law', 'alaw', (wav: wavefile.WaveFile) => wav.toALaw()],
+    ['µ-law', 'ulaw', (wav: wavefile.WaveFile) => wav.toMuLaw()],
   ] as const)('%s', async (_, codec, change) => {
     const mono = gridNoise(FRAMES, 16, 3);
-    const wav = new WaveFile();
+    const wav = new wavefile.WaveFile();
     wav.fromScratch(1, 8_000, '16', integers(mono));
     change(wav);
     const { channels, header } = await decode(wav.toBuffer());
@@ -84,11 +84,11 @@ describe('WAV as another package writes it', () => {
   test('our files are read by it: plain, float, and with six channels', async () => {
     const sound = [noise(500, 1), noise(500, 2)];
     for (const bits of [8, 16, 24, 32] as const) {
-      const wav = new WaveFile(await encode(sound, 44_100, 'wav', { bits }));
+      const wav = new wavefile.WaveFile(await encode(sound, 44_100, 'wav', { bits }));
       expect(wav.fmt).toMatchObject({ numChannels: 2, sampleRate: 44_100, bitsPerSample: bits });
       expect((wav.getSamples(false) as unknown as Float64Array[])[0]!.length).toBe(500);
     }
-    const six = new WaveFile(
+    const six = new wavefile.WaveFile(
       await encode(
         Array.from({ length: 6 }, (_, c) => noise(50, c + 1)),
         48_000,

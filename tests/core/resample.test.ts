@@ -1,10 +1,13 @@
 import fc from 'fast-check';
-import { resample, resampledFrames } from '@/core/dsp/resample';
-import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { resampled, resampledFrames } from '@/core/dsp/resample';
+import { collectChannels } from '@/core/pcm/pcm';
+import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { noise, sine } from './signals';
 
 async function convert(signal: Float32Array, fromHz: number, toHz: number): Promise<Float32Array> {
-  const [out] = await collectChannels(resample(pcmFromChannels([signal], fromHz), toHz));
+  const [out] = await collectChannels(
+    streamOf(resampled(sourceFromChannels([signal], fromHz), toHz)),
+  );
   return out!;
 }
 
@@ -101,9 +104,11 @@ test('length is exact and the cutting into blocks changes nothing', async () => 
       fc.constantFrom(...pairs),
       async (frames, blockFrames, [from, to]) => {
         const channels = [noise(frames, 1), noise(frames, 2), noise(frames, 3)];
-        const whole = await collectChannels(resample(pcmFromChannels(channels, from), to));
+        const whole = await collectChannels(
+          streamOf(resampled(sourceFromChannels(channels, from), to)),
+        );
         const cut = await collectChannels(
-          resample(pcmFromChannels(channels, from, { blockFrames }), to),
+          streamOf(resampled(sourceFromChannels(channels, from, { blockFrames }), to)),
         );
         expect(cut).toEqual(whole);
         expect(whole[0]!.length).toBe(resampledFrames(frames, from, to));

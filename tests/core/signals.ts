@@ -1,15 +1,19 @@
+/** A signal sample by sample. A loop: `Float32Array.from` takes ten times as long in a test's context. */
+function signal(frames: number, at: (i: number) => number): Float32Array {
+  const samples = new Float32Array(frames);
+  for (let i = 0; i < frames; i++) samples[i] = at(i);
+  return samples;
+}
+
 /** Test signals, all made by formula so that every run sees the same frames. */
 export function sine(rateHz: number, hz: number, frames: number, amplitude = 0.5): Float32Array {
-  return Float32Array.from(
-    { length: frames },
-    (_, i) => amplitude * Math.sin((2 * Math.PI * hz * i) / rateHz),
-  );
+  return signal(frames, (i) => amplitude * Math.sin((2 * Math.PI * hz * i) / rateHz));
 }
 
 /** Uniform noise from a small linear congruential generator. */
 export function noise(frames: number, seed = 1, amplitude = 0.5): Float32Array {
   let state = seed;
-  return Float32Array.from({ length: frames }, () => {
+  return signal(frames, () => {
     state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
     return amplitude * (state / 2_147_483_648 - 1);
   });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { freeName, safeFileName, soundName, soundNameFrom } from '@/core/pack/names';
+import { fileNames, pathInPack } from '@/core/pack/layout';
+import { freeName, freeSoundName, safeFileName, soundName, soundNameFrom } from '@/core/pack/names';
 import { formatTime, parseTime } from '@/core/time';
 import { formatName, kilohertz, layoutName } from '@/core/tradeNames';
 
@@ -81,6 +82,41 @@ describe('names', () => {
       'BELL-3.ogg',
     ]);
   });
+
+  test('of sounds are numbered from two on, and only where exactly that name is taken', () => {
+    expect(freeSoundName('bell', [])).toBe('bell');
+    expect(freeSoundName('bell', ['Bell', 'bells'])).toBe('bell');
+    expect(freeSoundName('bell', ['bell', 'bell 2', 'bell 4'])).toBe('bell 3');
+  });
+
+  test('lose dots and blanks at their ends, however many, and are otherwise kept', () => {
+    expect(safeFileName('..  .hidden')).toBe('hidden');
+    expect(safeFileName('bell. . .')).toBe('bell');
+    expect(safeFileName('  two  words  ')).toBe('two  words');
+    expect(soundNameFrom('.wav')).toBe('.wav');
+    expect(soundNameFrom('.bell.wav')).toBe('.bell');
+    expect(soundNameFrom('bell')).toBe('bell');
+    // Cut in the middle of a word, no blank is left at the end.
+    expect(soundName(`${'a'.repeat(229)} b`)).toBe('a'.repeat(229));
+  });
+
+  test('in a pack are given brief by brief, in the order of the files; other endings do not meet', () => {
+    const file = (briefId: string, soundName: string, extension: string) => ({
+      briefId,
+      soundName,
+      extension,
+    });
+    expect(
+      fileNames([
+        file('web-page', 'bell', 'ogg'),
+        file('web-page', 'bell', 'mp3'),
+        file('archive', 'Bell', 'ogg'),
+        file('web-page', 'Bell', 'ogg'),
+        file('web-page', 'a/b', 'ogg'),
+      ]),
+    ).toEqual(['bell.ogg', 'bell.mp3', 'Bell.ogg', 'Bell-2.ogg', 'a-b.ogg']);
+    expect(pathInPack('web-page', 'bell.ogg')).toBe('web-page/bell.ogg');
+  });
 });
 
 test('formats, layouts and rates have one name everywhere', () => {
@@ -96,14 +132,16 @@ test('formats, layouts and rates have one name everywhere', () => {
   ]);
 });
 
-test.each(['CON', 'con.old', 'CONIN$', 'conout$.txt', 'Aux .wav', 'com1.tar', 'LPT³', 'nul.'])(
-  '%s is a device on one common system, and no name of a file',
-  (name) => {
-    expect(safeFileName(name)).toMatch(/^sound /);
-  },
-);
+const numbered = ['com', 'LPT'].flatMap((port) => [...'0123456789¹²³'].map((n) => `${port}${n}`));
 
-test.each(['console', 'auxiliary', 'com10', 'the con', 'nul2'])(
+test.each([
+  ...numbered,
+  ...['CON', 'con.old', 'CONIN$', 'conout$.txt', 'clock$', 'PRN.', 'Aux .wav', 'com1.tar', 'nul.'],
+])('%s is a device on one common system, and no name of a file', (name) => {
+  expect(safeFileName(name)).toMatch(/^sound /);
+});
+
+test.each(['console', 'auxiliary', 'com10', 'the con', 'nul2', 'com', 'comx', 'lpt12', 'con-1'])(
   '%s is a name like any other',
   (name) => {
     expect(safeFileName(name)).toBe(name);

@@ -1,3 +1,4 @@
+import { withPage } from '../ui/page';
 import { fetchAhead, fetchSpan, firstFrames, type Listenable } from '@/player/source';
 
 const RATE = 8_000;
@@ -12,18 +13,19 @@ const sound = (name: string): Listenable => ({
 /** What was asked for; answers one frame in which left is 1 and right −1. */
 let asked: string[];
 let isServerThere: boolean;
+let told: unknown[];
 beforeEach(() => {
-  asked = [];
-  isServerThere = true;
-  Object.assign(globalThis, {
-    location: { href: 'http://127.0.0.1/p/1/collect' },
-    fetch: async (address: string) => {
-      asked.push(address);
-      return isServerThere
-        ? new Response(Float32Array.of(1, -1).buffer)
-        : Response.json({ error: { message: 'gone' } }, { status: 404 });
-    },
-  });
+  [asked, told, isServerThere] = [[], [], true];
+});
+withPage({
+  location: { href: 'http://127.0.0.1/p/1/collect' },
+  fetch: async (address: string, { method, body }: RequestInit = {}) => {
+    asked.push(address);
+    if (body) told.push([method, JSON.parse(String(body))]);
+    return isServerThere
+      ? new Response(Float32Array.of(1, -1).buffer)
+      : Response.json({ error: { message: 'gone' } }, { status: 404 });
+  },
 });
 
 /** The part of an audio context that spans are put into. */
@@ -65,14 +67,6 @@ test('what could not be fetched ahead is asked for again when it is wanted', asy
 });
 
 test('a sound behind a recipe is asked for with its recipe, and never taken for the source', async () => {
-  const told: unknown[] = [];
-  const { fetch } = globalThis;
-  Object.assign(globalThis, {
-    fetch: async (address: string, { method, body }: RequestInit) => {
-      told.push([method, JSON.parse(String(body))]);
-      return fetch(address);
-    },
-  });
   const recipe = { version: 1 as const, steps: [{ kind: 'reverse', on: true, params: {} }] };
   await beginningOf({ ...sound('shaped'), recipe });
   expect(told).toEqual([['POST', { recipe, start: 0, frames: firstFrames(sound('shaped')) }]]);

@@ -2,41 +2,12 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
-import { briefById } from '@/core/brief';
 import { putInPlace, writeTemporary } from '@/server/files/bytes';
 import { isOwnHost, isOwnOrigin } from '@/server/guard';
 import { lockFolder } from '@/server/lock';
-import { buildOutput } from '@/server/work/buildOutput';
-import { samples } from '../core/files';
 import { cleanUp, temporaryFolder } from './folder';
 
 afterAll(cleanUp);
-
-test('an output that its own brief would not take is a failure, not a file', async () => {
-  const folder = await temporaryFolder();
-  const source = join(folder, 'source.wav');
-  await writeFile(source, await samples.wav());
-  const task = {
-    kind: 'build' as const,
-    source,
-    raw: null,
-    sourceShape: { rateHz: 44_100, channelCount: 2, frames: 44_100 },
-    isCopy: false,
-    // The brief wants mono; this recipe leaves the sound as it is.
-    recipe: { version: 1 as const, steps: [] },
-    writer: 'm4a',
-    settings: { kbps: 96 },
-    brief: briefById('ar-filter'),
-    fileId: 'm4a',
-    output: join(folder, 'out'),
-    peaks: join(folder, 'peaks'),
-    workingCopy: join(folder, 'pcm'),
-  };
-  await expect(buildOutput(task, () => undefined)).rejects.toMatchObject({
-    code: 'damaged-sound',
-    message: expect.stringMatching(/stereo|channels/i),
-  });
-});
 
 test('files are written whole or not at all, and never over another', async () => {
   const folder = await temporaryFolder();

@@ -24,7 +24,9 @@ test('killed in the middle of its work, it goes on where it was', async () => {
     const db = new Database(path, { readonly: true });
     try {
       running = db
-        .prepare<[], number>("SELECT count(*) FROM jobs WHERE kind = 'build' AND state = 'running'")
+        .prepare<[], number>(
+          "SELECT count(*) FROM jobs WHERE kind = 'encode' AND state = 'running'",
+        )
         .pluck()
         .get()!;
     } catch {

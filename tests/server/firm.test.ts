@@ -34,7 +34,7 @@ test('a brief that is not known any more leaves its project readable', async () 
   const db = new Database(join(folder, 'bijou.db'));
   db.prepare(`INSERT INTO assignments (soundId, briefId) VALUES (?, 'of-tomorrow')`).run(ids[1]);
   db.close();
-  const [known, unknown] = bijou.projectState(project).lines;
+  const [known, unknown] = bijou.packs.lines(project);
   expect(known!.obstacle).toBeNull();
   expect(unknown!.obstacle!.message).toContain('no brief "of-tomorrow"');
   bijou.packs.build(project);
@@ -96,7 +96,10 @@ test('the same bytes described otherwise are another sound', async () => {
   ]);
   for (const [n, { sound }] of [wide, slow].entries()) {
     const { sourceSha256 } = bijou.sounds.byId(sound.id);
-    const heard = await bijou.listening.samples({ sha256: sourceSha256 }, 0, 9_000);
+    const heard = await bijou.listening.ask({ sha256: sourceSha256 }, 'pcm', {
+      start: 0,
+      frames: 9_000,
+    });
     expect(heard.channels).toBe(n + 1);
   }
 });

@@ -1,6 +1,8 @@
 import { mkdtemp, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { buffer } from 'node:stream/consumers';
+import yauzl from 'yauzl';
 import { openBijou, type Bijou } from '@/server/bijou';
 
 const opened: { bijou: Bijou | null; folder: string }[] = [];
@@ -13,9 +15,17 @@ export async function temporaryFolder(): Promise<string> {
 }
 
 /** The real thing over an empty data folder, with the real worker threads. */
-export async function freshBijou(folder?: string): Promise<{ bijou: Bijou; folder: string }> {
+export async function freshBijou(
+  folder?: string,
+  options: Parameters<typeof openBijou>[1] = {},
+): Promise<{ bijou: Bijou; folder: string }> {
   const data = folder ?? (await temporaryFolder());
-  const bijou = await openBijou(data, { worker: resolve('dist/worker.mjs') });
+  // Two threads, however many processors there are: tests say what runs and what waits.
+  const bijou = await openBijou(data, {
+    worker: resolve('dist/worker.mjs'),
+    threads: 2,
+    ...options,
+  });
   opened.push({ bijou, folder: data });
   return { bijou, folder: data };
 }
@@ -49,4 +59,18 @@ export async function storedFiles(folder: string): Promise<string[]> {
     .flat()
     .filter((entry) => entry.isFile())
     .map(({ name }) => name);
+}
+
+/** The files of a zip by their paths, as an independent package unpacks them. */
+export async function unzipped(
+  pieces: AsyncIterable<Uint8Array> | Iterable<Uint8Array> | ReadableStream<Uint8Array>,
+): Promise<Map<string, Buffer>> {
+  const all: Uint8Array[] = [];
+  for await (const piece of pieces as AsyncIterable<Uint8Array>) all.push(piece);
+  const zip = await yauzl.fromBufferPromise(Buffer.concat(all), { lazyEntries: true });
+  const files = new Map<string, Buffer>();
+  for await (const entry of zip.eachEntry()) {
+    files.set(entry.fileName, await buffer(await zip.openReadStreamPromise(entry)));
+  }
+  return files;
 }

@@ -164,7 +164,10 @@ test('a clean-up says what it frees, frees it, and begins the history anew', asy
   const stored = await storedFiles(folder);
   for (const { sourceSha256 } of bijou.sounds.ofProject(project)) {
     expect(stored).toContain(sourceSha256);
-    const heard = await bijou.listening.samples({ sha256: sourceSha256 }, 0, 100);
+    const heard = await bijou.listening.ask({ sha256: sourceSha256 }, 'pcm', {
+      start: 0,
+      frames: 100,
+    });
     expect(heard.samples.length).toBe(100);
   }
   expect(() => bijou.sounds.byId(removed)).toThrow(/not there/);
@@ -185,24 +188,27 @@ test('bytes that another project still has, or could bring back, stay', async ()
   expect(bijou.sounds.ofProject(other)[0]!.sourceSha256).toBe(sourceSha256);
 });
 
-test('what hangs on a sound is news of it, and only its lines are told', async () => {
+test('what hangs on a sound is news of it, and only its cells are told', async () => {
   const { bijou, project, ids } = await withSounds();
   const [first, second] = ids.map((id) => bijou.sounds.byId(id));
   bijou.packs.assign(first!, 'web-page', {});
   bijou.packs.assign(second!, 'wav-master', {});
   const state = bijou.projectState(project);
-  expect(state.lines).toHaveLength(2);
-  bijou.packs.build(project, [state.lines[1]!.assignment.id]);
+  expect(state.cells).toMatchObject([
+    { briefId: 'web-page', state: 'due', finished: 0, missing: 2 },
+    { briefId: 'wav-master', state: 'due', finished: 0, missing: 1 },
+  ]);
+  bijou.packs.build(project, [state.cells[1]!.id]);
   await bijou.jobs.idle();
   const built = bijou.projectNews(project, state.revision);
   expect(built.changed.map(({ id }) => id)).toEqual([second!.id]);
-  expect(built.lines).toMatchObject([
-    { assignment: { briefId: 'wav-master' }, outputs: [{ state: 'done', upToDate: true }] },
+  expect(built.cells).toMatchObject([
+    { briefId: 'wav-master', state: 'built', finished: 1, missing: 0 },
   ]);
   bijou.packs.unassign(second!, 'wav-master');
   const parted = bijou.projectNews(project, built.revision);
   expect(parted.changed.map(({ id }) => id)).toEqual([second!.id]);
-  expect(parted.lines).toEqual([]);
+  expect(parted.cells).toEqual([]);
 });
 
 test('a sound that did not change is the same object; after a change that was taken back none is stale', async () => {

@@ -34,7 +34,12 @@ async function withParts() {
 
 async function heard(bijou: Bijou, id: number): Promise<Float32Array> {
   const { sourceSha256, recipe } = bijou.sounds.byId(id);
-  return (await bijou.listening.samples({ sha256: sourceSha256, recipe }, 0, 100_000)).samples;
+  return (
+    await bijou.listening.ask({ sha256: sourceSha256, recipe }, 'pcm', {
+      start: 0,
+      frames: 100_000,
+    })
+  ).samples;
 }
 
 test('a joined sound is one like any other, and its sheet says where its parts lie', async () => {

@@ -2,7 +2,7 @@ import { readFile, rm } from 'node:fs/promises';
 import { samples } from '../core/files';
 import { noise, sine } from '../core/signals';
 import { encode } from '../core/files';
-import { cleanUp, freshBijou, storedFiles, streamOf } from './folder';
+import { cleanUp, freshBijou, storedFiles, streamOf, unzipped } from './folder';
 
 afterAll(cleanUp);
 
@@ -35,12 +35,20 @@ test('a file becomes a sound with facts, a picture and samples', async () => {
     },
   });
   const source = { sha256: sound.sourceSha256 };
-  const overview = await bijou.listening.columns(source, 0, 96_000, 100);
+  const overview = await bijou.listening.ask(source, 'peaks', {
+    start: 0,
+    end: 96_000,
+    columns: 100,
+  });
   // Smallest, largest and RMS of a hundred columns of two channels.
   expect(overview.length).toBe(600);
   expect(overview[50 * 3 + 1]).toBeCloseTo(0.5, 2);
-  const close = await bijou.listening.columns(source, 1_000, 1_010, 10);
-  const heard = await bijou.listening.samples(source, 1_000, 10);
+  const close = await bijou.listening.ask(source, 'peaks', {
+    start: 1_000,
+    end: 1_010,
+    columns: 10,
+  });
+  const heard = await bijou.listening.ask(source, 'pcm', { start: 1_000, frames: 10 });
   expect(heard.samples.length).toBe(20);
   for (let i = 0; i < 10; i++) expect(close[i * 3]).toBe(heard.samples[i * 2]);
 });
@@ -51,7 +59,12 @@ test('pictures and working copies that were thrown away are made again', async (
   const bytes = await samples.mp3();
   const { sound } = await bijou.sounds.add(project, 'tone.mp3', streamOf(bytes), bytes.length);
   await bijou.jobs.idle();
-  const look = () => bijou.listening.columns({ sha256: sound.sourceSha256 }, 0, 44_100, 50);
+  const look = () =>
+    bijou.listening.ask({ sha256: sound.sourceSha256 }, 'peaks', {
+      start: 0,
+      end: 44_100,
+      columns: 50,
+    });
   const before = await look();
   await rm(bijou.store.path(sound.sourceSha256, 'peaks'));
   await rm(bijou.store.path(sound.sourceSha256, 'pcm.wav'));
@@ -90,11 +103,16 @@ test('built, verified, not encoded twice, out of date after a change', async () 
   expect(bijou.packs.lines(project)[0]!.outputs[1]!.verification!.facts.frames).toBe(50_000);
   expect(await readFile(bijou.store.path(sound.sourceSha256))).toHaveLength(sound.bytes);
 
-  const { name, entries } = bijou.packs.pack(project, null);
-  const packed: string[] = [];
-  for await (const entry of entries) packed.push(entry.name);
+  const { name, stream } = bijou.packs.pack(project, null);
   expect(name).toBe('Test.zip');
-  expect(packed).toEqual(['manifest.json', 'web-page/tone.ogg', 'web-page/tone.mp3']);
+  const packed = await unzipped(stream);
+  expect([...packed.keys()]).toEqual(['manifest.json', 'web-page/tone.ogg', 'web-page/tone.mp3']);
+
+  // Names are given when a pack is laid out, not when a file was made.
+  bijou.edits.edit(project, [{ soundId: sound.id, name: 'bell' }]);
+  const renamed = await unzipped(bijou.packs.pack(project, null).stream);
+  expect([...renamed.keys()]).toEqual(['manifest.json', 'web-page/bell.ogg', 'web-page/bell.mp3']);
+  expect(renamed.get('web-page/bell.mp3')).toEqual(packed.get('web-page/tone.mp3'));
 });
 
 test('a lossy source that is what the brief wants is handed on byte for byte', async () => {
@@ -142,11 +160,14 @@ test('what is heard as shaped is what is built, bit for bit', async () => {
   await bijou.jobs.idle();
   const output = bijou.packs.output(bijou.packs.lines(project)[0]!.outputs[0]!.id);
   const shaped = { sha256: sound.sourceSha256, recipe };
-  const heard = await bijou.listening.samples(shaped, 0, 48_000);
-  const built = await bijou.listening.samples({ sha256: output.sha256 }, 0, 48_000);
+  const heard = await bijou.listening.ask(shaped, 'pcm', { start: 0, frames: 48_000 });
+  const built = await bijou.listening.ask({ sha256: output.sha256 }, 'pcm', {
+    start: 0,
+    frames: 48_000,
+  });
   expect(built.samples).toEqual(heard.samples);
   // Gone to directly, it is the same as from the beginning on.
-  const middle = await bijou.listening.samples(shaped, 30_000, 500);
+  const middle = await bijou.listening.ask(shaped, 'pcm', { start: 30_000, frames: 500 });
   expect(middle.samples).toEqual(heard.samples.slice(30_000 * 2, 30_500 * 2));
 });
 

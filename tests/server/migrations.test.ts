@@ -84,9 +84,10 @@ test('what was refused before there was a record of arrivals keeps its mention; 
     counts: { failed: 1 },
     shown: [{ path: 'bad.wav', bytes: 7, error: { code: 'not-audio' } }],
   });
+  expect(sourceStatements(db).thumbnails(1, [1])).toEqual([{ id: 1, thumbnail: null }]);
   expect(sourceStatements(db).spectrumOf('ab')).toEqual({ hz: [20], levelsDb: [-9] });
   expect(soundStatements(db).byId(1)!.facts).not.toHaveProperty('spectrum');
-  expect(soundStatements(db).byId(1)).toMatchObject({ group: '', labels: [], thumbnail: null });
+  expect(soundStatements(db).byId(1)).toMatchObject({ group: '', labels: [] });
 });
 
 test('what was undone before sounds had a history each is still undone, and can be done again', () => {
@@ -142,10 +143,48 @@ test('jobs that are still to be done go on; those that have ended are rows no mo
     INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES
       (1, 'read', 1, 'done', ''), (1, 'read', 2, 'running', ''), (1, 'build', 3, 'queued', '');
   `);
-  migrate(db, migrations);
+  migrate(db, migrations.slice(0, 5));
   const jobs = db.prepare('SELECT id, kind, subjectId, state FROM jobs').all();
   expect(jobs).toEqual([
     { id: 2, kind: 'read', subjectId: 2, state: 'running' },
     { id: 3, kind: 'build', subjectId: 3, state: 'queued' },
   ]);
+});
+
+test('finished files and what was built of them stay; what was still to be built waits for the button', () => {
+  const db = new Database(':memory:');
+  migrate(db, migrations.slice(0, 5));
+  db.exec(`
+    INSERT INTO projects (id, name, createdAt) VALUES (1, 'Skerry', '');
+    INSERT INTO sources (sha256, bytes) VALUES ('s', 1);
+    INSERT INTO sounds (id, projectId, name, fileName, sourceSha256, recipe, state, addedAt)
+      VALUES (1, 1, 'bell', 'bell.wav', 's', '{}', 'ready', '');
+    INSERT INTO assignments (id, soundId, briefId) VALUES (1, 1, 'web-page'), (2, 1, 'archive');
+    INSERT INTO builds (id, projectId, createdAt) VALUES (1, 1, '');
+    INSERT INTO encodings (outputKey, sha256, verification, warnings) VALUES ('k1', 'f1', '{"ok":true}', '[]');
+    INSERT INTO outputs (id, buildId, assignmentId, fileId, outputKey, name, state, error) VALUES
+      (1, 1, 1, 'ogg', 'k1', 'bell.ogg', 'done', NULL),
+      (2, 1, 1, 'mp3', 'k2', 'bell.mp3', 'queued', NULL),
+      (3, 1, 2, 'flac', 'k3', 'bell.flac', 'failed', '{"code":"disk"}');
+    INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES (1, 'build', 2, 'queued', '');
+  `);
+  migrate(db, migrations);
+  const rows = db
+    .prepare(
+      `SELECT outputs.id, fileId, key, state, error, sha256 FROM outputs JOIN encodings ON encodings.id = encodingId
+       ORDER BY outputs.id`,
+    )
+    .all();
+  expect(rows).toEqual([
+    { id: 1, fileId: 'ogg', key: 'k1', state: 'done', error: null, sha256: 'f1' },
+    { id: 2, fileId: 'mp3', key: 'k2', state: 'cancelled', error: null, sha256: null },
+    { id: 3, fileId: 'flac', key: 'k3', state: 'failed', error: '{"code":"disk"}', sha256: null },
+  ]);
+  expect(db.prepare('SELECT count(*) FROM jobs').pluck().get()).toBe(0);
+  expect(db.pragma('foreign_key_check')).toEqual([]);
+  // What happens to a file is news of the sounds that it was made of.
+  const revision = db.prepare('SELECT revision FROM sounds').pluck();
+  const before = revision.get();
+  db.exec("UPDATE encodings SET state = 'running' WHERE key = 'k2'");
+  expect(revision.get()).not.toBe(before);
 });

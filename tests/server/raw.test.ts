@@ -1,3 +1,4 @@
+import { builtinBriefs } from '@/core/brief/builtin';
 import { mkdir, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { parseRaw } from '@/core/formats/raw/reader';
@@ -36,7 +37,10 @@ test('samples without a header are refused, then read as they are described, and
     raw,
     facts: { container: 'raw', frames: 4_000, sampleRateHz: 8_000 },
   });
-  const heard = await bijou.listening.samples({ sha256: sound.sourceSha256 }, 0, 4_000);
+  const heard = await bijou.listening.ask({ sha256: sound.sourceSha256 }, 'pcm', {
+    start: 0,
+    frames: 4_000,
+  });
   expect(heard.samples[0]).toBe(0);
 
   bijou.packs.assign(bijou.sounds.byId(sound.id), 'pocket-toy', {});
@@ -56,12 +60,15 @@ test('every built-in brief builds from an ordinary sound', async () => {
   });
   const { sound } = await bijou.sounds.add(project, 'bell.wav', streamOf(bytes), bytes.length);
   await bijou.jobs.idle();
-  for (const { id } of bijou.packs.briefs) bijou.packs.assign(bijou.sounds.byId(sound.id), id, {});
+  for (const { id } of builtinBriefs) bijou.packs.assign(bijou.sounds.byId(sound.id), id, {});
   bijou.packs.build(project);
   await bijou.jobs.idle();
+  expect(bijou.packs.lines(project)).toHaveLength(builtinBriefs.length);
   for (const line of bijou.packs.lines(project)) {
     const { briefId } = line.assignment;
     expect([briefId, line.obstacle]).toEqual([briefId, null]);
+    const { files } = builtinBriefs.find(({ id }) => id === briefId)!;
+    expect(line.outputs.map(({ fileId }) => fileId)).toEqual(files.map(({ id }) => id));
     for (const { state, error } of line.outputs) {
       expect([briefId, state, error]).toEqual([briefId, 'done', null]);
     }

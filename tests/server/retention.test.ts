@@ -5,7 +5,7 @@ import type { Bijou } from '@/server/bijou';
 import { openTables } from '@/server/db';
 import { makeZip } from '../../tools/made/zip';
 import { bringIn, tone } from './bringing';
-import { cleanUp, freshBijou, storedFiles, streamOf } from './folder';
+import { cleanUp, freshBijou, storedFiles, streamOf, unzipped } from './folder';
 
 afterAll(cleanUp);
 
@@ -25,7 +25,10 @@ async function decideAll(bijou: Bijou, of: number, decision: 'replace' | 'keep' 
 /** Whether every sound of a project can be heard, and every finished file is there. */
 async function isWhole(bijou: Bijou, of: number): Promise<boolean> {
   for (const { sourceSha256 } of bijou.sounds.ofProject(of)) {
-    const { samples } = await bijou.listening.samples({ sha256: sourceSha256 }, 0, 100);
+    const { samples } = await bijou.listening.ask({ sha256: sourceSha256 }, 'pcm', {
+      start: 0,
+      frames: 100,
+    });
     if (samples.length !== 100) return false;
   }
   for (const { outputs } of bijou.packs.lines(of)) {
@@ -135,21 +138,18 @@ test('a pack that is being read is read to its end, whatever is built meanwhile'
   bijou.packs.build(id);
   await bijou.jobs.idle();
   const before = bijou.packs.lines(id)[0]!.outputs[0]!.sha256!;
-  const entries = bijou.packs.pack(id, null).entries;
-  await entries.next();
+  const zip = bijou.packs.pack(id, null).stream.getReader();
+  const pieces = [(await zip.read()).value!];
   bijou.sounds.setRecipe(ids[0]!, {
     version: 1,
     steps: [{ kind: 'reverse', on: true, params: {} }],
   });
   bijou.packs.build(id);
   await bijou.jobs.idle();
-  const { value } = await entries.next();
-  let bytes = 0;
-  for await (const piece of (value as { input: AsyncIterable<Uint8Array> }).input)
-    bytes += piece.length;
-  expect(bytes).toBeGreaterThan(1_000);
   expect(await storedFiles(folder)).toContain(before);
-  await entries.return(undefined);
+  for (let next = await zip.read(); !next.done; next = await zip.read()) pieces.push(next.value);
+  const packed = await unzipped(pieces);
+  expect(packed.get('wav-master/a.wav')!.length).toBeGreaterThan(1_000);
   await bijou.jobs.idle();
   expect(await storedFiles(folder)).not.toContain(before);
 });
@@ -239,7 +239,10 @@ describe('what nothing needs goes', () => {
       expect(copies.length).toBeLessThan(2);
       for (const { outputs } of bijou.packs.lines(id)) {
         for (const { sha256 } of outputs) {
-          const { samples } = await bijou.listening.samples({ sha256: sha256! }, 5_000, 100);
+          const { samples } = await bijou.listening.ask({ sha256: sha256! }, 'pcm', {
+            start: 5_000,
+            frames: 100,
+          });
           expect(samples).toHaveLength(100);
         }
       }

@@ -2,7 +2,8 @@ import { existsSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { openTables } from '@/server/db';
-import { JobRunner, type JobHandler } from '@/server/jobs/runner';
+import type { JobHandler } from '@/server/jobs/kind';
+import { JobRunner } from '@/server/jobs/runner';
 import { WorkerPool } from '@/server/work/pool';
 import { mostMs } from '@/server/work/tasks';
 import { cleanUp, temporaryFolder } from './folder';
@@ -10,13 +11,13 @@ import { cleanUp, temporaryFolder } from './folder';
 afterAll(cleanUp);
 
 /** A runner over a real database whose one kind of job does as the test says. */
-async function runnerWith(run: JobHandler['run']) {
+async function runnerWith(run: JobHandler['run'], quiet = async () => {}) {
   const folder = await temporaryFolder();
   const db = openTables(join(folder, 'bijou.db'));
   const project = db.projects.add('Test');
   const log: string[] = [];
   const handler: JobHandler = {
-    usesThread: true,
+    lane: 'threads',
     start: (job) => log.push(`start ${job.subjectId}`),
     run,
     fail: (job, error) => void log.push(`fail ${job.subjectId} ${error.code}`),
@@ -24,12 +25,15 @@ async function runnerWith(run: JobHandler['run']) {
   };
   const runner = new JobRunner(
     db,
-    { read: handler, build: handler, join: handler, unpack: { ...handler, usesThread: false } },
+    new Map<string, JobHandler>([
+      ['read', handler],
+      ['unpack', { ...handler, lane: 'beside' }],
+      ['weigh', { ...handler, lane: 'alone' }],
+    ]),
     { changed: () => undefined, progressed: () => undefined },
-    () => join(folder, `part-${Math.random()}`),
-    2,
+    { temporaryPath: () => join(folder, `part-${Math.random()}`), threads: 2, quiet },
   );
-  const add = (subject: number) => db.jobs.add(project, 'read', subject);
+  const add = (subject: number, kind = 'read') => db.jobs.add(project, kind, subject);
   return { runner, db, log, add, project };
 }
 
@@ -46,7 +50,7 @@ test('in order, two at a time, one bad job among good ones', async () => {
     now--;
     if (job.subjectId === 2) throw new BijouError('not-audio', 'No.', 'Hint.');
   });
-  const ids = [1, 2, 3, 4, 5].map(add);
+  const ids = [1, 2, 3, 4, 5].map((n) => add(n));
   runner.start();
   await runner.idle();
   expect(states(db, ids)).toEqual(ids.map(() => 'ended'));
@@ -83,28 +87,27 @@ test('stopping puts running jobs back into the queue, and the next start does th
       signal.addEventListener('abort', () => reject(new Error('ended'))),
     );
   });
-  const ids = [1, 2, 3].map(add);
+  const ids = [1, 2, 3].map((n) => add(n));
   runner.start();
   await runner.stop();
   expect(states(db, ids)).toEqual(['queued', 'queued', 'queued']);
   isFirst = false;
   const again = new JobRunner(
     db,
-    {
-      read: {
-        usesThread: true,
-        start: () => undefined,
-        run: async () => undefined,
-        fail: () => undefined,
-        cancel: () => undefined,
-      },
-      build: {} as JobHandler,
-      unpack: {} as JobHandler,
-      join: {} as JobHandler,
-    },
+    new Map<string, JobHandler>([
+      [
+        'read',
+        {
+          lane: 'threads',
+          start: () => undefined,
+          run: async () => undefined,
+          fail: () => undefined,
+          cancel: () => undefined,
+        },
+      ],
+    ]),
     { changed: () => undefined, progressed: () => undefined },
-    () => '',
-    2,
+    { temporaryPath: () => '', threads: 2, quiet: async () => {} },
   );
   again.start();
   await again.idle();
@@ -120,7 +123,7 @@ test('temporary files go, whether the job ends well or not', async () => {
     writeFileSync(path, 'half');
     if (job.subjectId === 1) throw new BijouError('disk', 'Full.', 'Hint.');
   });
-  [1, 2].forEach(add);
+  [1, 2].forEach((n) => add(n));
   runner.start();
   await runner.idle();
   expect(made).toHaveLength(2);
@@ -132,7 +135,7 @@ test('cancelling a job that waits never starts it', async () => {
   const { runner, db, log, add } = await runnerWith((job) =>
     job.subjectId < 3 ? new Promise<void>((resolve) => (release = resolve)) : Promise.resolve(),
   );
-  const ids = [1, 3, 4].map(add);
+  const ids = [1, 3, 4].map((n) => add(n));
   runner.start();
   expect(runner.cancel(ids[2]!)).toBe(true);
   release();
@@ -145,7 +148,7 @@ test('cancelling a job that waits never starts it', async () => {
 test('what was at work at a crash runs apart afterwards; neither that nor a stop counts as an attempt', async () => {
   const apart: boolean[] = [];
   const { runner, db, add } = await runnerWith(async (_, { isApart }) => void apart.push(isApart!));
-  const ids = [1, 2, 3].map(add);
+  const ids = [1, 2, 3].map((n) => add(n));
   // The plug was pulled while the first was at work, four times over.
   for (let crash = 0; crash < 4; crash++) {
     db.jobs.requeueRunning();
@@ -200,4 +203,50 @@ test('a job that makes something the database refuses fails, and is not left run
   console.error = print;
   expect(states(db, [id])).toEqual(['ended']);
   expect(log.at(-1)).toBe('fail 1 internal');
+});
+
+test('what is measured runs alone, when nothing else is at work or waiting and nobody is being answered', async () => {
+  const atWork: string[] = [];
+  const seen: string[][] = [];
+  let isQuiet = false;
+  const { runner, add } = await runnerWith(
+    async (job) => {
+      const name = `${job.kind} ${job.subjectId}`;
+      atWork.push(name);
+      if (job.kind === 'weigh') expect(isQuiet).toBe(true);
+      // What comes while it is measured has to wait, and goes before the next measuring.
+      if (name === 'weigh 1') {
+        add(9);
+        runner.pump();
+      }
+      for (let turn = 0; turn < 3; turn++) {
+        seen.push([...atWork]);
+        await new Promise((resume) => setTimeout(resume, 5));
+      }
+      atWork.splice(atWork.indexOf(name), 1);
+    },
+    async () => {
+      await new Promise((resume) => setTimeout(resume, 20));
+      isQuiet = true;
+    },
+  );
+  add(1, 'weigh');
+  add(2, 'weigh');
+  for (const n of [3, 4, 5]) add(n);
+  add(6, 'unpack');
+  runner.start();
+  await runner.idle();
+  const weighing = seen.filter((jobs) => jobs.some((job) => job.startsWith('weigh')));
+  expect(weighing.every((jobs) => jobs.length === 1)).toBe(true);
+  expect(seen.some((jobs) => jobs.length === 3)).toBe(true);
+  const order = [...new Set(seen.flat())];
+  expect(order.slice(-3)).toEqual(['weigh 1', 'read 9', 'weigh 2']);
+});
+
+test('a job of a kind that only a newer Bijou knows stays in the queue', async () => {
+  const { runner, db, add } = await runnerWith(async () => undefined);
+  const ids = [add(1, 'of tomorrow'), add(2)];
+  runner.start();
+  await runner.idle();
+  expect(states(db, ids)).toEqual(['queued', 'ended']);
 });

@@ -51,7 +51,10 @@ test('what is heard as a preview is what is built, bit for bit, for every kind o
       [frames - 300, 300],
       [1_234, 1_000],
     ] as const) {
-      const { samples, channels: width } = await bijou.listening.samples(listened, start, count);
+      const { samples, channels: width } = await bijou.listening.ask(listened, 'pcm', {
+        start: start,
+        frames: count,
+      });
       for (let c = 0; c < width; c++) {
         const heard = samples.filter((_, i) => i % width === c);
         expect(heard).toEqual(channels[c]!.slice(start, start + count));
@@ -73,36 +76,54 @@ test('levels, pictures, spectrogram, silence and clicks behind a recipe', async 
     step('gain', { gainDb: -6 }),
     step('keep', { startFrame: 0, endFrame: 8_000 }),
   );
-  const levels = await bijou.listening.levels({ sha256: b, recipe: quieter }, true);
+  const levels = await bijou.listening.ask({ sha256: b, recipe: quieter }, 'levels', {
+    isThorough: true,
+  });
   expect(levels).toMatchObject({ frames: 8_000, rateHz: 8_000, channelCount: 1 });
   expect(levels.peakDbfs).toBeCloseTo(-13.96, 1);
   expect(levels.truePeakDbtp).toBeGreaterThanOrEqual(levels.peakDbfs!);
-  const whole = await bijou.listening.columns({ sha256: b, recipe: quieter }, 0, 8_000, 4);
+  const whole = await bijou.listening.ask({ sha256: b, recipe: quieter }, 'peaks', {
+    start: 0,
+    end: 8_000,
+    columns: 4,
+  });
   expect(whole[0]).toBeCloseTo(0, 5);
   expect(whole[3 * 3 + 1]).toBeCloseTo(0.2, 2);
   expect(
-    await bijou.listening.sounding(
-      { sha256: b, recipe: quieter },
-      { thresholdDb: -60, leastSilenceSeconds: 0.3 },
-    ),
+    await bijou.listening.ask({ sha256: b, recipe: quieter }, 'sounding', {
+      thresholdDb: -60,
+      leastSilenceSeconds: 0.3,
+    }),
   ).toEqual([{ startFrame: 4_001, endFrame: 8_000 }]);
   const span = { startFrame: 0, endFrame: 8_000 };
-  const picture = await bijou.listening.spectrogram({ sha256: b }, span, { columns: 8, rows: 32 });
+  const picture = await bijou.listening.ask({ sha256: b }, 'spectrogram', {
+    ...span,
+    columns: 8,
+    rows: 32,
+  });
   expect(picture.length).toBe(256);
   expect(Math.max(...picture.subarray(0, 64))).toBe(0);
-  const clicks = await bijou.listening.clicks({ sha256: a, recipe: recipe(step('declick')) });
+  const clicks = await bijou.listening.ask(
+    { sha256: a, recipe: recipe(step('declick')) },
+    'clicks',
+    {},
+  );
   expect(clicks.map(({ startFrame }) => Math.round(startFrame / 1_000))).toEqual([3, 9]);
-  await expect(bijou.listening.clicks({ sha256: a, recipe: quieter })).rejects.toThrow(
+  await expect(bijou.listening.ask({ sha256: a, recipe: quieter }, 'clicks', {})).rejects.toThrow(
     /does not end/,
   );
-  expect(await bijou.listening.crossing({ sha256: b }, 5_000, 1)).toBeGreaterThan(5_000);
+  const crossing = await bijou.listening.ask({ sha256: b }, 'crossing', {
+    frame: 5_000,
+    direction: 1,
+  });
+  expect(crossing.frame).toBeGreaterThan(5_000);
   const silent = recipe(
     step('blank', { startFrame: 0, endFrame: 12_000 }),
     step('normalise', { to: 'peak', target: -1 }),
   );
-  await expect(bijou.listening.levels({ sha256: b, recipe: silent }, false)).rejects.toThrow(
-    /silent/,
-  );
+  await expect(
+    bijou.listening.ask({ sha256: b, recipe: silent }, 'levels', { isThorough: false }),
+  ).rejects.toThrow(/silent/);
 });
 
 describe('undoing one sound', () => {
@@ -115,7 +136,12 @@ describe('undoing one sound', () => {
     const [a, b] = ids as [number, number];
     const hear = async (of: typeof bijou) => {
       const { sourceSha256, recipe: own } = of.sounds.byId(a);
-      return (await of.listening.samples({ sha256: sourceSha256, recipe: own }, 0, 9_000)).samples;
+      return (
+        await of.listening.ask({ sha256: sourceSha256, recipe: own }, 'pcm', {
+          start: 0,
+          frames: 9_000,
+        })
+      ).samples;
     };
     const original = await hear(bijou);
     bijou.sounds.setRecipe(a, recipe(step('reverse')));
@@ -260,7 +286,10 @@ test('splitting gives every channel a sound of its own behind the recipe; it can
   expect(halves.map(({ name }) => name)).toEqual(['duo L', 'duo R']);
   const { channels } = await decode(bytes);
   for (const [c, { sourceSha256, recipe: own }] of halves.entries()) {
-    const heard = await bijou.listening.samples({ sha256: sourceSha256, recipe: own }, 0, 2_000);
+    const heard = await bijou.listening.ask({ sha256: sourceSha256, recipe: own }, 'pcm', {
+      start: 0,
+      frames: 2_000,
+    });
     expect(heard.samples).toEqual(channels[c]!.slice(0, 1_000));
   }
   expect(bijou.sounds.copy(halves[0]!.id).name).toBe('duo L copy');

@@ -7,7 +7,7 @@ import { fitting } from '@/ui/collect/order/fitting';
 import { moved, nudged, readLayout } from '@/ui/collect/table/layout';
 import { withNews } from '@/ui/shared/news';
 import { packState, unpackState } from '@/ui/shared/travelling';
-import type { PackLine, ProjectNews, ProjectState, Sound } from '@/wire';
+import type { Cell, ProjectNews, ProjectState, Sound } from '@/wire';
 
 const column = (id: string) => tableColumns.find((one) => one.id === id)!;
 
@@ -131,18 +131,18 @@ test('choosing: one, a range either way, one more, the others', () => {
 
 test('news change what they name, keep all else as the same objects, and the order of coming in', () => {
   const sound = (id: number, name = 'old') => ({ id, name }) as Sound;
-  const line = (id: number, soundId: number) => ({ assignment: { id, soundId } }) as PackLine;
+  const cell = (id: number, soundId: number) => ({ id, soundId }) as Cell;
   const before = {
     sounds: [sound(1), sound(3), sound(4)],
-    lines: [line(1, 1), line(2, 3), line(3, 4), line(4, 1)],
+    cells: [cell(1, 1), cell(2, 3), cell(3, 4), cell(4, 1)],
     layout: { hear: true },
   } as unknown as ProjectState;
-  const news = (changed: Sound[], gone: number[], lines: PackLine[] = []) =>
-    ({ changed, gone, lines, revision: 9 }) as unknown as ProjectNews;
-  const fresh = [line(2, 3), line(5, 2)];
+  const news = (changed: Sound[], gone: number[], cells: Cell[] = []) =>
+    ({ changed, gone, cells, revision: 9 }) as unknown as ProjectNews;
+  const fresh = [cell(2, 3), cell(5, 2)];
   const after = withNews(before, news([sound(3, 'new'), sound(2)], [4, 77], fresh));
-  expect(after.lines.map(({ assignment }) => assignment.id)).toEqual([1, 2, 4, 5]);
-  expect(after.lines[1]).toBe(fresh[0]);
+  expect(after.cells.map(({ id }) => id)).toEqual([1, 2, 4, 5]);
+  expect(after.cells[1]).toBe(fresh[0]);
   expect(after.sounds.map(({ id, name }) => [id, name])).toEqual([
     [1, 'old'],
     [2, 'old'],
@@ -162,7 +162,8 @@ test('a state travels as rows and arrives as it was', () => {
         labels: [name],
         facts: frames === null ? null : { ...unmeasured, frames, codec: name },
       }));
-      const state = { project: { id: 1 }, sounds, lines: [], revision: 7 };
+      const cells = sounds.map(({ id }) => ({ id, soundId: id, briefId: 'archive' }));
+      const state = { project: { id: 1 }, sounds, cells, revision: 7 };
       const whole = state as unknown as ProjectState;
       expect(unpackState(packState(whole))).toEqual(state);
     }),

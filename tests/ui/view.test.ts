@@ -2,6 +2,7 @@ import { unmeasured } from '@/core/measure/probe';
 import fc from 'fast-check';
 import { keptOfSource, withKept } from '@/core/recipe/kept';
 import { pan, rulerMarks, zoom } from '@/ui/shape/view';
+import { builtinBriefs as briefs } from '@/core/brief/builtin';
 import { versionsOf } from '@/ui/strip/versions';
 import { drawLane, overlay } from '@/ui/waveform/draw';
 import { outlineOf, PICTURE_UNITS } from '@/ui/waveform/outline';
@@ -28,7 +29,6 @@ const sound: Sound = {
   note: '',
   folder: '',
   replaces: null,
-  thumbnail: null,
   tempo: null,
   join: null,
   joined: null,
@@ -202,13 +202,13 @@ test('versions know where they lie in the source, and only what is up to date ca
     name: 'bell.m4a',
     upToDate: true,
     verification: { facts: { ...sound.facts!, sampleRateHz: 44_100, channels: 1, frames: 44_100 } },
-  } as unknown as Output & { upToDate: boolean };
+  } as unknown as Output;
   const line = (upToDate: boolean) =>
     ({
       assignment: { soundId: 7, briefId: 'ar-filter' },
       outputs: [{ ...output, upToDate }],
     }) as unknown as PackLine;
-  const versions = versionsOf({ ...sound, recipe }, [line(true)]);
+  const versions = versionsOf({ ...sound, recipe }, { lines: [line(true)], briefs });
   expect(
     versions.map(({ label, frames, rateHz, toSource, fromSource }) => [
       label,
@@ -224,6 +224,8 @@ test('versions know where they lie in the source, and only what is up to date ca
   ]);
   // What was cut away is heard from the nearest that was kept.
   expect(versions[1]!.fromSource(0)).toBeLessThan(100);
-  expect(versionsOf(sound, [line(false)]).map(({ label }) => label)).toEqual(['Source']);
-  expect(versionsOf({ ...sound, facts: null }, [])).toEqual([]);
+  expect(versionsOf(sound, { lines: [line(false)], briefs }).map(({ label }) => label)).toEqual([
+    'Source',
+  ]);
+  expect(versionsOf({ ...sound, facts: null }, { lines: [], briefs })).toEqual([]);
 });

@@ -1,4 +1,7 @@
 import * as yup from 'yup';
+import { BijouError } from '@/core/errors';
+import { HIGHEST_HZ, LOWEST_HZ } from '@/core/pcm/rates';
+import { whole } from './answer';
 
 /** Most sounds that one request may name. */
 export const MOST_SOUNDS = 50_000;
@@ -8,3 +11,17 @@ export const revisionField = yup.number().integer().min(0).optional();
 
 /** The step of the history that is meant: where it cannot be the next one any more, nothing is done. */
 export const changeField = yup.number().integer().min(1).optional();
+
+/** A rate that sound can have, in Hz. */
+export const rate = () => yup.number().integer().min(LOWEST_HZ).max(HIGHEST_HZ);
+
+/** More than a screen shows at a time. */
+const MOST_IDS = 500;
+
+/** The ids that `?of=1,2,3` names. @throws bad-setting, too-large */
+export function idsOf(request: Request): number[] {
+  const of = new URL(request.url).searchParams.get('of') ?? '';
+  const ids = of.split(',').map((id) => whole(id, 'of'));
+  if (ids.length <= MOST_IDS) return ids;
+  throw new BijouError('too-large', 'Too many at a time.', `Ask for ${MOST_IDS} or fewer.`);
+}

@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { MOST_PARTS, type Join } from '@/core/join/plan';
+import { rate } from './fields';
 
 /** A join as it comes from outside. */
 export const joinSchema: yup.ObjectSchema<Join> = yup
@@ -17,7 +18,7 @@ export const joinSchema: yup.ObjectSchema<Join> = yup
       .max(MOST_PARTS)
       .required(),
     overlap: yup.mixed<Join['overlap']>().oneOf(['crossfade', 'mix']).required(),
-    rateHz: yup.number().integer().min(1_000).max(768_000).nullable().defined(),
+    rateHz: rate().nullable().defined(),
     channelCount: yup.number().integer().oneOf([1, 2]).nullable().defined(),
   })
   .noUnknown();

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { briefById } from '@/core/brief';
+import { briefById } from '@/core/brief/catalogue';
 import { builtinBriefs } from '@/core/brief/builtin';
 import { checkFinished } from '@/core/brief/check';
 import { eachFile, factsJson } from '../report';
@@ -13,7 +13,7 @@ export function addCheck(program: Command, done: (status: number) => void): void
     .requiredOption('--brief <id>', builtinBriefs.map((brief) => brief.id).join(', '))
     .option('--json', 'print a JSON array instead of lines')
     .action(async (files: string[], options: { brief: string; json?: boolean }) => {
-      const brief = briefById(options.brief);
+      const brief = briefById(builtinBriefs, options.brief);
       const status = await eachFile(files, { json: options.json ?? false }, async (file) => {
         const { facts, warnings } = await probeFile(file);
         const { accepted, findings } = checkFinished(facts, brief);

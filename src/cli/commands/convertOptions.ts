@@ -1,3 +1,4 @@
+import { isRate } from '@/core/pcm/rates';
 import { fadeShapes, type FadeShape } from '@/core/dsp/fade';
 import { BijouError } from '@/core/errors';
 import { parseRaw, type RawDescription } from '@/core/formats/raw/reader';
@@ -69,7 +70,7 @@ function rangeOf(kind: string, name: string): { min: number; max: number } {
 
 function rateOption(name: string, text: string | undefined): number | undefined {
   const rateHz = numberOption(name, text);
-  if (rateHz !== undefined && (!Number.isInteger(rateHz) || rateHz < 1_000 || rateHz > 768_000)) {
+  if (rateHz !== undefined && !isRate(rateHz)) {
     throw wrong(`--${name} cannot be ${text}.`, 'Give a sample rate in Hz, such as 44100.');
   }
   return rateHz;

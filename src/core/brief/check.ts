@@ -2,12 +2,25 @@ import { requirements } from './requirements';
 import type { Brief } from './schema';
 import type { CheckedFacts, Finding } from './types';
 
-/** Holds a sound or a finished file against every file of a brief. */
+/** Holds a finished file against every file of a brief. */
 export function check(facts: CheckedFacts, brief: Brief): Finding[] {
+  return judged(facts, brief, requirements);
+}
+
+/** Holds a sound that is still to be converted against every file of a brief. */
+export function checkAhead(facts: CheckedFacts, brief: Brief): Finding[] {
+  return judged(
+    facts,
+    brief,
+    requirements.filter(({ isOfFinished }) => !isOfFinished),
+  );
+}
+
+function judged(facts: CheckedFacts, brief: Brief, asked: typeof requirements): Finding[] {
   return brief.files.flatMap((file) =>
-    requirements.flatMap((requirement) => {
-      const judged = requirement.judge(facts, file, brief);
-      return judged ? [{ fileId: file.id, requirement: requirement.id, ...judged }] : [];
+    asked.flatMap((requirement) => {
+      const found = requirement.judge(facts, file, brief);
+      return found ? [{ fileId: file.id, requirement: requirement.id, ...found }] : [];
     }),
   );
 }

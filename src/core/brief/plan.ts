@@ -1,7 +1,7 @@
 import type { ChannelMode } from '../recipe/steps/channels';
 import { BijouError } from '../errors';
 import type { Shape, Step } from '../recipe/types';
-import { check } from './check';
+import { checkAhead } from './check';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding } from './types';
 
@@ -38,7 +38,7 @@ const settled: Record<MonoChoice, string> = {
 
 /** The findings about a sound with what a person decided: an open question becomes what will be done. */
 export function findingsWith(facts: CheckedFacts, brief: Brief, choices: Choices): Finding[] {
-  return check(facts, brief).map((finding) => {
+  return checkAhead(facts, brief).map((finding) => {
     const isMixdown = finding.requirement === 'channels' && facts.channels === 2;
     const isOpen = finding.verdict === 'decide' || finding.verdict === 'convert';
     return isMixdown && isOpen && choices.mono !== undefined

@@ -8,6 +8,8 @@ import type { CheckedFacts, Finding, Verdict } from './types';
 /** One thing that a brief can demand. `null` where it demands nothing. */
 interface Requirement {
   id: string;
+  /** It says nothing of a sound that is still to be converted. */
+  isOfFinished?: true;
   judge(
     facts: CheckedFacts,
     file: BriefFile,
@@ -162,8 +164,9 @@ const length: Requirement = {
 
 const bytes: Requirement = {
   id: 'bytes',
+  isOfFinished: true,
   judge(facts, file, brief) {
-    // The size of a sound that is still to be converted says nothing about the file that comes of it.
+    // Another format will have another size.
     const isFinished = facts.container === file.container && facts.codec === file.codec;
     if (brief.mostBytes === undefined || !isFinished) return null;
     const met = facts.bytes <= brief.mostBytes;

@@ -1,31 +1,26 @@
 import * as yup from 'yup';
 
-/** One file that a brief wants of each sound. */
-const briefFile = yup.object({
-  /** Unique in the brief. */
-  id: yup
-    .string()
-    .matches(/^[a-z0-9-]+$/)
-    .required(),
-  container: yup.string().required(),
-  codec: yup.string().required(),
-  /** The writer that makes it, and its settings. */
-  writer: yup.string().required(),
-  settings: yup.object().required(),
-  /** Accepted sample rates in Hz, the preferred one first. */
-  sampleRatesHz: yup.array(yup.number().integer().positive().required()).min(1).required(),
-  /** Accepted channel counts, the preferred one first. */
-  channels: yup.array(yup.number().integer().min(1).max(8).required()).min(1).required(),
-  /** Accepted bits per sample; left out where the codec has none. */
-  bitDepths: yup.array(yup.number().integer().required()).optional(),
-  /** Ending of its name, without the dot. */
-  extension: yup
-    .string()
-    .matches(/^[a-z0-9]+$/)
-    .required(),
-});
+/** One file that a brief wants of each sound, as it is written. */
+const briefFile = yup
+  .object({
+    /** Unique in the brief. */
+    id: yup
+      .string()
+      .matches(/^[a-z0-9-]+$/)
+      .required(),
+    /** The writer that makes it, and its settings. Container, codec and ending are the writer's. */
+    writer: yup.string().required(),
+    settings: yup.object().required(),
+    /** Accepted sample rates in Hz, the preferred one first. */
+    sampleRatesHz: yup.array(yup.number().integer().positive().required()).min(1).required(),
+    /** Accepted channel counts, the preferred one first. */
+    channels: yup.array(yup.number().integer().min(1).max(8).required()).min(1).required(),
+    /** Accepted bits per sample; left out where the codec has none. */
+    bitDepths: yup.array(yup.number().integer().required()).optional(),
+  })
+  .noUnknown();
 
-/** What a destination accepts, as data that people can read, change and share. */
+/** What a destination accepts, as data that people can read, write and share. */
 export const briefSchema = yup
   .object({
     id: yup
@@ -45,5 +40,19 @@ export const briefSchema = yup
   })
   .noUnknown();
 
-export type Brief = yup.InferType<typeof briefSchema>;
-export type BriefFile = Brief['files'][number];
+/** A brief as it is written. */
+export type BriefText = yup.InferType<typeof briefSchema>;
+export type BriefTextFile = BriefText['files'][number];
+
+/** One file of a brief, with what its writer knows of it. */
+export interface BriefFile extends BriefTextFile {
+  container: string;
+  codec: string;
+  /** Ending of its name, without the dot. */
+  extension: string;
+}
+
+/** A brief as it is used: complete, and held against what its writers can make. */
+export interface Brief extends Omit<BriefText, 'files'> {
+  files: BriefFile[];
+}

@@ -1,3 +1,5 @@
+import { LRUCache } from 'lru-cache';
+
 /** Zeroth-order modified Bessel function of the first kind, by its series. */
 function besselI0(x: number): number {
   let sum = 1;
@@ -28,9 +30,8 @@ export interface FilterBank {
   coefficients: Float32Array;
 }
 
-const cache = new Map<string, FilterBank>();
 /** Tables take up to megabytes; a few ratios are in use at a time. */
-const MOST_CACHED = 16;
+const cache = new LRUCache<string, FilterBank>({ max: 16 });
 
 /**
  * `phases + 1` rows of a Kaiser-windowed sinc, each scaled to unity gain at 0 Hz. `cutoff` is in cycles
@@ -83,7 +84,6 @@ export function filterBank(up: number, down: number): FilterBank {
   const phases = exact ? up : INTERPOLATED_PHASES;
   const coefficients = windowedSinc(phases, taps, cutoff, beta);
   const bank = { taps, phases, exact, coefficients };
-  if (cache.size >= MOST_CACHED) cache.clear();
   cache.set(key, bank);
   return bank;
 }

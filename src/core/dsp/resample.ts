@@ -1,4 +1,4 @@
-import { blockFrames, inBlocks, type Block, type PcmStream } from '../pcm/pcm';
+import { blockFrames, inBlocks, type Block } from '../pcm/pcm';
 import { emptyChannels, type PcmSource } from '../pcm/source';
 import { filterBank, type FilterBank } from './filterBank';
 import { runPolyphase, type Place } from './kernel/polyphase';
@@ -10,25 +10,10 @@ export function resampledFrames(frames: number, fromHz: number, toHz: number): n
     : Math.max(frames > 0 ? 1 : 0, Math.round((frames * toHz) / fromHz));
 }
 
-/** Converts to another rate; the pitch stays, the filter's delay is taken out, edges meet silence. */
-export function resample(pcm: PcmStream, toHz: number): PcmStream {
-  if (pcm.rateHz === toHz) return pcm;
-  const { rateHz, channelCount } = pcm;
-  async function* blocks(): AsyncGenerator<Block> {
-    const resampler = new Resampler(rateHz, toHz, channelCount);
-    for await (const block of pcm.blocks) yield* inBlocks(resampler.push(block));
-    yield* inBlocks(resampler.finish());
-  }
-  return {
-    ...pcm,
-    rateHz: toHz,
-    frames: pcm.frames === null ? null : resampledFrames(pcm.frames, rateHz, toHz),
-    gridBits: null,
-    blocks: blocks(),
-  };
-}
-
-/** The same of a sound that can be entered anywhere: from any frame on, it gives the very same frames. */
+/**
+ * Converts to another rate; the pitch stays, the filter's delay is taken out, edges meet silence. From any
+ * frame on it gives the very same frames.
+ */
 export function resampled(source: PcmSource, toHz: number): PcmSource {
   if (source.rateHz === toHz) return source;
   const { rateHz, channelCount, frames } = source;

@@ -16,7 +16,6 @@ export interface Warning {
     | 'mended'
     | 'held-back'
     | 'extra'
-    | 'wrong-name'
     | 'not-kept'
     | 'not-finite'
     | 'many-markers';

@@ -1,6 +1,6 @@
 import type { ByteSink } from '../bytes/source';
 import { BijouError } from '../errors';
-import { noMarks, type Marks } from '../marks';
+import { noMarks, type Marks, type SoundMarks } from '../marks';
 import { rechunk, type PcmStream } from '../pcm/pcm';
 import { isUnusualMask, speakersOf } from '../pcm/speakers';
 import { writers } from './index';
@@ -91,13 +91,14 @@ export async function writeSound(
 /** What the format has no place for, as a warning; null when all is kept. */
 export function lostMarks(
   { name, carries, loses }: WriterKind,
-  marks: Marks,
+  marks: Marks & Partial<SoundMarks>,
   { speakerMask, channelCount }: Pick<PcmStream, 'speakerMask' | 'channelCount'>,
 ): Warning | null {
   const isUnusual = isUnusualMask(speakerMask, channelCount);
   const lost = [
     isUnusual && !carries.speakers ? layoutLost(channelCount, speakerMask) : '',
     marks.loop && !carries.loop ? 'the loop points' : '',
+    marks.intro || marks.tail ? 'where intro and tail lie' : '',
     marks.markers.length > 0 && !carries.markers ? `${marks.markers.length} markers` : '',
     Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',
     ...(loses?.(marks) ?? []),

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { BijouError, errorFacts, type ErrorFacts } from '../errors';
-import { moveMarks, type Marks } from '../marks';
+import { moveMarks, type Marks, type SoundMarks } from '../marks';
 import { streamOf, type PcmSource } from '../pcm/source';
 import { stepKinds } from './steps';
 import { plainTools, type Recipe, type Shape, type Step, type StepKind } from './types';
@@ -106,16 +106,25 @@ export function rereads(recipe: Recipe): boolean {
   return active(recipe).some((step) => kindOf(step)?.rereads?.(step.params));
 }
 
-/** Where the recipe leaves tags, loop and markers. */
-export function marksAfter(recipe: Recipe, before: Shape, marks: Marks): Marks {
+/** Where the recipe leaves tags, loop and markers, and what its steps set of them: in front of it and behind each step. */
+export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMarks[] {
   let shape = before;
-  return active(recipe).reduce((moved, step) => {
+  let now: SoundMarks = { intro: null, tail: null, ...marks };
+  const along = active(recipe).map((step) => {
     const kind = knownKind(step);
     const after = kind.shape(shape, step.params);
     const place = kind.place?.(shape, step.params);
     shape = after;
-    return place ? moveMarks(moved, place, after.frames) : moved;
-  }, marks);
+    const moved = place ? moveMarks(now, place, after.frames) : now;
+    now = kind.marks?.(moved, step.params) ?? moved;
+    return now;
+  });
+  return [{ intro: null, tail: null, ...marks }, ...along];
+}
+
+/** The marks behind the whole recipe. */
+export function marksAfter(recipe: Recipe, before: Shape, marks: Marks): SoundMarks {
+  return marksAlong(recipe, before, marks).at(-1)!;
 }
 
 /** One line for each step that is on. @throws as `shapeAfter` */

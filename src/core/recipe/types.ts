@@ -1,6 +1,6 @@
 import type { ObjectSchema } from 'yup';
 import type { Warning } from '../formats/types';
-import type { Place } from '../marks';
+import type { Place, SoundMarks } from '../marks';
 import type { Facts } from '../measure/probe';
 import type { PcmStream } from '../pcm/pcm';
 import { maskOf } from '../pcm/speakers';
@@ -59,7 +59,7 @@ export type StepField = {
 );
 
 /** What a step is for; menus group by it. */
-export type StepPurpose = 'length' | 'level' | 'channels' | 'repair' | 'time';
+export type StepPurpose = 'length' | 'level' | 'channels' | 'repair' | 'time' | 'loop';
 
 /** One kind of step: everything that Bijou knows about it. */
 export interface StepKind<Params extends object = Record<string, unknown>, Figure = unknown> {
@@ -81,6 +81,8 @@ export interface StepKind<Params extends object = Record<string, unknown>, Figur
   shape(before: Shape, params: Params): Shape;
   /** Where frames land, for loops, markers and pictures; left out where they stay. */
   place?(before: Shape, params: Params): Place;
+  /** The marks behind the step, given those that were moved along; left out where it sets none. */
+  marks?(moved: SoundMarks, params: Params): SoundMarks;
   /** Where a frame behind the step came from; left out with `place`. */
   origin?(before: Shape, params: Params): (frame: number) => number;
   /** How loud a frame in front of the step is left, 0 … 1, where that changes over time; for pictures. */

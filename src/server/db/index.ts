@@ -1,4 +1,5 @@
 import { changeStatements } from './changes';
+import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
 import { jobStatements } from './jobs';
 import { openDatabase } from './open';
@@ -38,6 +39,7 @@ export function openTables(path: string) {
     recipes: recipeStatements(db),
     intakes: intakeStatements(db),
     packs: packStatements(db),
+    encodings: encodingStatements(db),
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,

@@ -1,4 +1,4 @@
-import type { Job, JobKind } from '@/wire';
+import type { Job } from '@/wire';
 import type { Db } from './open';
 
 /** A job as it is stored. */
@@ -6,7 +6,7 @@ export type JobRow = Omit<Job, 'progress' | 'isSuspect'> & { isSuspect: 0 | 1 };
 
 /** Statements on what is to be done. A job that has ended is no row any more. */
 export function jobStatements(db: Db) {
-  const insert = db.prepare<[number, JobKind, number, string]>(
+  const insert = db.prepare<[number, string, number, string]>(
     `INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES (?, ?, ?, 'queued', ?)`,
   );
   const claim = db.prepare<[string], JobRow>(
@@ -15,6 +15,9 @@ export function jobStatements(db: Db) {
          AND kind IN (SELECT value FROM json_each(?)) ORDER BY id LIMIT 1) RETURNING *`,
   );
   const end = db.prepare<[number]>('DELETE FROM jobs WHERE id = ?');
+  const drop = db.prepare<[string, number]>(
+    "DELETE FROM jobs WHERE kind = ? AND subjectId = ? AND state = 'queued'",
+  );
   const requeue = db.prepare<[number]>("UPDATE jobs SET state = 'queued' WHERE id = ?");
   const suspect = db.prepare<[number]>(
     "UPDATE jobs SET state = 'queued', isSuspect = 1, attempts = attempts + 1 WHERE id = ?",
@@ -25,7 +28,7 @@ export function jobStatements(db: Db) {
   const byId = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE id = ?');
   const open = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE projectId = ? ORDER BY id');
   const ofSubject = db
-    .prepare<[JobKind, number], number>(
+    .prepare<[string, number], number>(
       'SELECT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subjectId = ?)',
     )
     .pluck();
@@ -38,14 +41,16 @@ export function jobStatements(db: Db) {
   });
   const reviveIf = (row: JobRow | undefined) => row && revive(row);
   return {
-    add: (projectId: number, kind: JobKind, subjectId: number) =>
+    add: (projectId: number, kind: string, subjectId: number) =>
       Number(insert.run(projectId, kind, subjectId, new Date().toISOString()).lastInsertRowid),
     /** Takes the oldest queued job of some kinds and marks it as running, in one statement. */
-    claim: (kinds: readonly JobKind[]) => reviveIf(claim.get(JSON.stringify(kinds))),
+    claim: (kinds: readonly string[]) => reviveIf(claim.get(JSON.stringify(kinds))),
     end(id: number): void {
       shares.delete(id);
       end.run(id);
     },
+    /** Forgets what was to be done to a subject that is gone. */
+    drop: (kind: string, subjectId: number) => void drop.run(kind, subjectId),
     /** Puts a job back that was stopped and did nothing wrong. */
     requeue: (id: number) => void requeue.run(id),
     /** Puts a job back that fell over; from now on it runs apart from others. */
@@ -56,6 +61,6 @@ export function jobStatements(db: Db) {
     byId: (id: number) => reviveIf(byId.get(id)),
     /** Queued and running jobs of a project. */
     open: (projectId: number) => open.all(projectId).map(revive),
-    isOpen: (kind: JobKind, subjectId: number) => ofSubject.get(kind, subjectId) === 1,
+    isOpen: (kind: string, subjectId: number) => ofSubject.get(kind, subjectId) === 1,
   };
 }

@@ -12,7 +12,9 @@ const holders: Record<string, string> = {
     WHERE before ->> '$.sourceSha256' IS NOT NULL`,
   'the future': `SELECT after ->> '$.sourceSha256' FROM changedSounds
     WHERE after ->> '$.sourceSha256' IS NOT NULL`,
-  'finished files': 'SELECT sha256 FROM encodings',
+  'finished files': 'SELECT sha256 FROM encodings WHERE sha256 IS NOT NULL',
+  'sources of files to be made': `SELECT plan ->> '$.sourceSha256' FROM encodings
+    WHERE state IN ('queued', 'running') AND plan ->> '$.sourceSha256' IS NOT NULL`,
   'archives to unpack': `SELECT archiveSha256 FROM arrivals
     WHERE archiveSha256 IS NOT NULL AND state IN ('unpacking', 'offered')`,
 };

@@ -1,6 +1,7 @@
 import { errorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
+import { LRUCache } from 'lru-cache';
 import { unmeasured, type ListedFacts } from '@/core/measure/probe';
 import type { Join } from '@/core/join/plan';
 import { worriesOf } from '@/core/measure/worries';
@@ -94,7 +95,7 @@ interface Stamp {
 const MOST_KNOWN = 20_000;
 
 const SELECT = `
-  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw, sources.thumbnail
+  SELECT sounds.*, sources.bytes, sources.facts, sources.warnings, sources.raw
   FROM sounds JOIN sources ON sources.sha256 = sounds.sourceSha256`;
 
 /** What people can change of a sound, and undo. */
@@ -198,11 +199,10 @@ export function soundStatements(db: Db) {
   );
 
   // A sound of the same revision is the same: who asks again gets the same object.
-  const known = new Map<number, Sound>();
+  const known = new LRUCache<number, Sound>({ max: MOST_KNOWN });
   function soundOf({ id, revision }: Stamp): Sound {
     const before = known.get(id);
     if (before?.revision === revision) return before;
-    if (known.size >= MOST_KNOWN) known.clear();
     const sound = revive(byId.get(id)!);
     known.set(id, sound);
     return sound;

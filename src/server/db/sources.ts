@@ -1,6 +1,7 @@
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
-import type { Facts } from '@/core/measure/probe';
+import type { Facts, ListedFacts } from '@/core/measure/probe';
+import { shapeOf, type Shape } from '@/core/recipe/types';
 import type { Db } from './open';
 
 /** Statements on the bytes that came in, and what is known of them. */
@@ -21,6 +22,10 @@ export function sourceStatements(db: Db) {
          (SELECT raw FROM encodings WHERE sha256 = ? AND raw IS NOT NULL))`,
     )
     .pluck();
+  const thumbnails = db.prepare<[number, string], { id: number; thumbnail: string | null }>(
+    `SELECT sounds.id, thumbnail FROM sounds JOIN sources ON sources.sha256 = sourceSha256
+     WHERE projectId = ? AND sounds.id IN (SELECT value FROM json_each(?))`,
+  );
   const spectrum = pick<string | null>('spectrum');
   const length = db.prepare<[string], { frames: number | null; rateHz: number | null }>(
     `SELECT json_extract(facts, '$.frames') AS frames, json_extract(facts, '$.sampleRateHz') AS rateHz
@@ -58,6 +63,14 @@ export function sourceStatements(db: Db) {
       return description ? (JSON.parse(description) as RawDescription) : null;
     },
     spectrumOf: (sha256: string) => JSON.parse(spectrum.get(sha256) ?? 'null') as Facts['spectrum'],
+    /** The small pictures of some sounds of a project, by sound. */
+    thumbnails: (projectId: number, soundIds: readonly number[]) =>
+      thumbnails.all(projectId, JSON.stringify(soundIds)),
+    /** Its shape; null for bytes that have not been read, or are not there any more. */
+    shapeOf: (sha256: string): Shape | null => {
+      const stored = facts.get(sha256);
+      return stored ? shapeOf(JSON.parse(stored) as ListedFacts) : null;
+    },
     /** Its length as it was counted; nulls for bytes that are nobody's source. */
     lengthOf: (sha256: string) => length.get(sha256) ?? { frames: null, rateHz: null },
     /** Those that no sound has: the history may still lead back to them. */

@@ -1,27 +1,8 @@
 import { rm } from 'node:fs/promises';
-import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
-import type { Job, JobKind } from '@/wire';
+import { BijouError, errorFacts } from '@/core/errors';
+import type { Job } from '@/wire';
 import type { Database } from '../db';
-import type { RunOptions } from '../work/pool';
-
-/** What a job works with. */
-interface JobTools extends RunOptions {
-  /** A path that is removed when the job ends, however it ends. */
-  temporary(): string;
-  /** Writes down what the job has made, in one breath with its end. */
-  commit(write: () => void): void;
-}
-
-/** How one kind of job is done and what is written down when it ends. */
-export interface JobHandler {
-  /** Whether it works in a thread, of which there are only so many; the others run beside. */
-  usesThread: boolean;
-  /** Marks the subject as being worked on. */
-  start(job: Job): void;
-  run(job: Job, tools: JobTools): Promise<void>;
-  fail(job: Job, error: ErrorFacts): void;
-  cancel(job: Job): void;
-}
+import type { JobHandler, Lane } from './kind';
 
 /** A job that brings down what it runs in this often is given up. */
 const MOST_ATTEMPTS = 3;
@@ -34,22 +15,29 @@ export interface JobEvents {
   progressed(job: Job): void;
 }
 
+/** What a runner needs besides the queue and its handlers. */
+interface Surroundings {
+  temporaryPath(): string;
+  /** How many worker threads there are. */
+  threads: number;
+  /** Resolves when nobody is being answered, so that what is measured is measured undisturbed. */
+  quiet(): Promise<void>;
+}
+
 /**
- * Takes queued jobs in order, as many at a time as there are threads, and one beside them. The queue itself
- * is in SQLite. What was at work when something fell over is suspected, and runs in a process of its own.
+ * Takes queued jobs in order, each lane by its own rule. The queue itself is in SQLite. What was at work when
+ * something fell over is suspected, and runs in a process of its own.
  */
 export class JobRunner {
-  private readonly running = new Map<number, AbortController>();
+  private readonly running = new Map<number, { abort: AbortController; lane: Lane }>();
   private readonly settled = new Set<Promise<void>>();
   private readonly stopping = new AbortController();
-  private inThreads = 0;
 
   constructor(
     private readonly db: Pick<Database, 'jobs' | 'transaction'>,
-    private readonly handlers: Record<JobKind, JobHandler>,
+    private readonly handlers: ReadonlyMap<string, JobHandler>,
     private readonly events: JobEvents,
-    private readonly temporaryPath: () => string,
-    private readonly most: number,
+    private readonly around: Surroundings,
   ) {}
 
   /** Picks up what a crash left and begins. */
@@ -61,15 +49,12 @@ export class JobRunner {
   /** Starts as many queued jobs as there is room for. Call after adding some. */
   pump(): void {
     while (!this.stopping.signal.aborted) {
-      const job = this.db.jobs.claim(this.kindsToStart());
+      const job = this.next();
       if (!job) return;
       const abort = new AbortController();
-      this.running.set(job.id, abort);
-      const threads = this.handlers[job.kind].usesThread ? 1 : 0;
-      this.inThreads += threads;
+      this.running.set(job.id, { abort, lane: this.handlerOf(job).lane });
       const done = this.work(job, abort).finally(() => {
         this.running.delete(job.id);
-        this.inThreads -= threads;
         this.settled.delete(done);
         this.pump();
       });
@@ -77,26 +62,43 @@ export class JobRunner {
     }
   }
 
-  /** What there is room for: one job beside the threads, and one in each. */
-  private kindsToStart(): JobKind[] {
-    const kinds = Object.keys(this.handlers) as JobKind[];
-    const hasThread = this.inThreads < this.most;
-    const hasRoomBeside = this.running.size === this.inThreads;
-    return kinds.filter((kind) => (this.handlers[kind].usesThread ? hasThread : hasRoomBeside));
+  /** The oldest queued job that there is room for, now marked as running. */
+  private next(): Job | undefined {
+    if (this.inLane('alone') > 0) return undefined;
+    const threads = this.inLane('threads') < this.around.threads ? this.kindsOf('threads') : [];
+    const beside = this.inLane('beside') === 0 ? this.kindsOf('beside') : [];
+    const job = this.db.jobs.claim([...threads, ...beside]);
+    // Where nothing is running there was room for all others: none of them waits.
+    return job ?? (this.running.size === 0 ? this.db.jobs.claim(this.kindsOf('alone')) : undefined);
+  }
+
+  private inLane(lane: Lane): number {
+    return [...this.running.values()].filter((job) => job.lane === lane).length;
+  }
+
+  private kindsOf(lane: Lane): string[] {
+    return [...this.handlers].filter(([, handler]) => handler.lane === lane).map(([kind]) => kind);
+  }
+
+  /** Only jobs of known kinds are ever claimed; one of a newer Bijou stays in the queue. */
+  private handlerOf({ kind }: Job): JobHandler {
+    const handler = this.handlers.get(kind);
+    if (handler) return handler;
+    throw new BijouError('not-found', `There is no work of the kind "${kind}".`, 'Update Bijou.');
   }
 
   /** Cancels a queued or running job. Answers whether there was anything to cancel. */
   cancel(jobId: number): boolean {
-    const abort = this.running.get(jobId);
-    if (abort) {
-      abort.abort();
+    const running = this.running.get(jobId);
+    if (running) {
+      running.abort.abort();
       return true;
     }
     const job = this.db.jobs.byId(jobId);
     if (!job) return false;
     this.db.transaction(() => {
       this.db.jobs.end(jobId);
-      this.handlers[job.kind].cancel(job);
+      this.handlers.get(job.kind)?.cancel(job);
     });
     this.events.changed(job.projectId);
     return true;
@@ -105,7 +107,7 @@ export class JobRunner {
   /** Stops taking jobs and ends the running ones; they are queued again, and it counts as no attempt. */
   async stop(): Promise<void> {
     this.stopping.abort();
-    for (const abort of this.running.values()) abort.abort();
+    for (const { abort } of this.running.values()) abort.abort();
     await Promise.all(this.settled);
   }
 
@@ -117,7 +119,7 @@ export class JobRunner {
   private async work(job: Job, abort: AbortController): Promise<void> {
     const temporaries: string[] = [];
     const temporary = () => {
-      const path = this.temporaryPath();
+      const path = this.around.temporaryPath();
       temporaries.push(path);
       return path;
     };
@@ -133,7 +135,7 @@ export class JobRunner {
   }
 
   private async attempt(job: Job, signal: AbortSignal, temporary: () => string): Promise<void> {
-    const handler = this.handlers[job.kind];
+    const handler = this.handlerOf(job);
     this.db.transaction(() => handler.start(job));
     this.events.changed(job.projectId);
     let isOver = false;
@@ -149,13 +151,14 @@ export class JobRunner {
       this.db.jobs.setProgress(job.id, share);
       this.events.progressed({ ...job, progress: share });
     };
+    if (handler.lane === 'alone') await this.around.quiet();
     await handler.run(job, { signal, progress, isApart: job.isSuspect, temporary, commit });
     if (!isOver) commit(() => undefined);
   }
 
   private endAfter(job: Job, error: unknown, isAborted: boolean): () => void {
     const { jobs } = this.db;
-    const handler = this.handlers[job.kind];
+    const handler = this.handlerOf(job);
     if (this.stopping.signal.aborted) return () => jobs.requeue(job.id);
     const facts = errorFacts(error);
     if (isAborted) {

@@ -1,6 +1,7 @@
 import type { Waste } from '@/wire';
 import type { Context } from '../context';
 import type { DeletionService } from './deleting';
+import type { EncodingService } from './encodings';
 import type { SoundService } from './sounds';
 
 /** Getting rid, for good, of what was taken out. Until then everything can be brought back. */
@@ -8,6 +9,7 @@ export function cleanUpService(
   { db, store, changed }: Context,
   sounds: SoundService,
   { release, carryOut }: DeletionService,
+  encodings: EncodingService,
 ) {
   /** Forgets what was taken out, and the history that leads back to it. Answers what nothing needs then. */
   function forget(projectId: number) {
@@ -19,7 +21,8 @@ export function cleanUpService(
       db.sounds.forget(id);
     }
     const sources = db.sources.loose().filter((sha256) => !db.retention.isHeld(sha256));
-    const outputs = db.packs.sweep().filter((sha256) => !db.retention.isHeld(sha256));
+    db.packs.dropSuperseded();
+    const outputs = encodings.sweep().filter((sha256) => !db.retention.isHeld(sha256));
     const wereSounds = removed.filter(({ state }) => state !== 'refused');
     const ofRemoved = new Set(removed.map(({ sourceSha256 }) => sourceSha256));
     return {

@@ -14,11 +14,11 @@ import { spanThrough, traceRecipe } from '@/core/recipe/trace';
 import { emptyRecipe } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
-import type { JobHandler } from '../jobs/runner';
+import type { JoinResult } from '../work/tasks';
 import { refuseCircle } from './circles';
 import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
-import type { ListeningService } from './listening';
+import { soundById } from './lookUp';
 import { sourceShape } from './sounds';
 
 /** A WAV file of floats cannot be longer. */
@@ -30,11 +30,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
   // What could not be joined is not tried again and again; by sound.
   const givenUp = new Map<number, string>();
 
-  function byId(id: number): Sound {
-    const sound = db.sounds.byId(id);
-    if (sound) return sound;
-    throw new BijouError('not-found', 'That sound is not there any more.', 'Go back to Collect.');
-  }
+  const byId = (id: number) => soundById(db, id);
 
   /** The parts as they are now. @throws not-allowed that names the part */
   function partsOf(projectId: number, { parts }: Join): Sound[] {
@@ -149,67 +145,46 @@ export function joinService(context: Context, edits: EditService, { release }: D
     return { name: sound.name, rateHz: after.rateHz, frames: after.frames, sounds };
   }
 
-  /** Joining, as a job. */
-  function handler(listening: Pick<ListeningService, 'withPlain'>): JobHandler {
-    const giveUp = (id: number, error: ErrorFacts) => {
-      const sound = db.sounds.byId(id);
-      if (!sound?.join) return;
-      try {
-        givenUp.set(id, keyOf(sound.join, partsOf(sound.projectId, sound.join)));
-      } catch {
-        // A part is gone: `follow` says so.
-      }
-      db.sounds.setState(id, sound.joined ? 'ready' : 'reading', error);
-    };
+  /** What a sound is to be joined of now; null for one that is not joined any more. */
+  function wanted(id: number) {
+    const sound = db.sounds.byId(id);
+    if (!sound?.join) return null;
+    const parts = partsOf(sound.projectId, sound.join);
     return {
-      usesThread: true,
-      start: (job) => void givenUp.delete(job.subjectId),
-      async run(job, { temporary, commit, ...options }) {
-        const sound = db.sounds.byId(job.subjectId);
-        if (!sound?.join) return;
-        const { join } = sound;
-        const parts = partsOf(sound.projectId, join);
-        const key = keyOf(join, parts);
-        const hashes = parts.map(({ sourceSha256 }) => sourceSha256);
-        const [output, peaks] = [temporary(), temporary()];
-        const made = await listening.withPlain(hashes, (paths) =>
-          context.pool().run(
-            {
-              kind: 'join',
-              join,
-              parts: parts.map((part, i) => ({ source: paths[i]!, facts: partFacts(part) })),
-              output,
-              peaks,
-            },
-            options,
-          ),
-        );
-        const placed = made.placed.map(({ name, startFrame, frames }) => ({
-          name,
-          startFrame,
-          frames,
-        }));
-        await context.store.place(peaks, made.sha256, 'peaks');
-        await context.store.while(made.sha256, async () => {
-          await context.store.place(output, made.sha256);
-          commit(() => {
-            db.sources.add(made.sha256, made.bytes, null);
-            db.sources.setFacts(made.sha256, made.facts, made.warnings, made.thumbnail);
-            db.sounds.setJoined(sound.id, made.sha256, { key, placed });
-            db.sounds.setState(sound.id, 'ready');
-            // What it was joined to before can be made again, and nobody brought it in.
-            if (sound.sourceSha256 !== made.sha256) release(sound.sourceSha256);
-          });
-        });
-      },
-      fail: (job, error) => giveUp(job.subjectId, error),
-      cancel: (job) =>
-        giveUp(job.subjectId, {
-          code: 'cancelled',
-          message: 'Joining was cancelled.',
-          hint: 'Change one of its parts, or join them again.',
-        }),
+      join: sound.join,
+      key: keyOf(sound.join, parts),
+      hashes: parts.map(({ sourceSha256 }) => sourceSha256),
+      facts: parts.map(partFacts),
     };
+  }
+
+  /** Writes down what a sound was joined to. `key` tells of which parts. */
+  function finish(id: number, key: string, made: JoinResult): void {
+    const { sha256, bytes, facts, warnings, thumbnail } = made;
+    const before = byId(id).sourceSha256;
+    const placed = made.placed.map(({ name, startFrame, frames }) => ({
+      name,
+      startFrame,
+      frames,
+    }));
+    db.sources.add(sha256, bytes, null);
+    db.sources.setFacts(sha256, facts, warnings, thumbnail);
+    db.sounds.setJoined(id, sha256, { key, placed });
+    db.sounds.setState(id, 'ready');
+    // What it was joined to before can be made again, and nobody brought it in.
+    if (before !== sha256) release(before);
+  }
+
+  /** Writes down why a sound could not be joined, and does not try again until something is other. */
+  function giveUp(id: number, error: ErrorFacts): void {
+    const sound = db.sounds.byId(id);
+    if (!sound?.join) return;
+    try {
+      givenUp.set(id, keyOf(sound.join, partsOf(sound.projectId, sound.join)));
+    } catch {
+      // A part is gone: `follow` says so.
+    }
+    db.sounds.setState(id, sound.joined ? 'ready' : 'reading', error);
   }
 
   /** Joins again what was given up. */
@@ -219,8 +194,21 @@ export function joinService(context: Context, edits: EditService, { release }: D
     changed(projectId);
   }
 
-  return { create, setJoin, follow, sheet, handler, again };
+  return {
+    create,
+    setJoin,
+    follow,
+    sheet,
+    again,
+    wanted,
+    finish,
+    giveUp,
+    /** What went wrong the last time counts no more. */
+    tryAgain: (id: number) => void givenUp.delete(id),
+  };
 }
+
+export type JoinService = ReturnType<typeof joinService>;
 
 function partFacts(part: Sound): PartFacts {
   const { name, recipe, facts } = part;

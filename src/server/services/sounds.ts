@@ -1,4 +1,4 @@
-import { BijouError, fromErrorFacts, isPassing, type ErrorFacts } from '@/core/errors';
+import { BijouError, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import { freeSoundName, soundNameFrom } from '@/core/pack/names';
 import { differenceTitle } from '@/core/recipe/difference';
@@ -6,9 +6,8 @@ import { kindOf, parseRecipe, shapeAfter, walkRecipe } from '@/core/recipe/recip
 import { emptyRecipe, shapeOf, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
-import type { JobHandler } from '../jobs/runner';
-import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
+import { soundById } from './lookUp';
 
 /** How a file comes to its place in the project. */
 export interface Placing {
@@ -27,11 +26,7 @@ export interface Placing {
 export function soundService(context: Context, edits: EditService) {
   const { db, store, changed } = context;
 
-  function byId(id: number): Sound {
-    const sound = db.sounds.byId(id);
-    if (sound) return sound;
-    throw new BijouError('not-found', 'That sound is not there any more.', 'Go back to Collect.');
-  }
+  const byId = (id: number) => soundById(db, id);
 
   /**
    * Takes in one file. It is a sound of the project at once, in the state `reading`, unless the same
@@ -168,6 +163,11 @@ export function soundService(context: Context, edits: EditService) {
     setRecipe,
     split,
     copy,
+    /** Small pictures by sound; null for those that were read before there were any. */
+    thumbnails: (projectId: number, ids: readonly number[]) =>
+      Object.fromEntries(
+        db.sources.thumbnails(projectId, ids).map(({ id, thumbnail }) => [id, thumbnail]),
+      ),
     /** The mean spectrum of its source, for pictures. */
     spectrum: (id: number) => db.sources.spectrumOf(byId(id).sourceSha256),
   };
@@ -202,54 +202,4 @@ export function sourceShape(sound: Sound): Shape {
     );
   }
   return shapeOf(sound.facts);
-}
-
-/** Reading a source after it came in. What cannot be read is refused, and its bytes are not kept. */
-export function readHandler(
-  { db, store, pool }: Context,
-  { release }: DeletionService,
-): JobHandler {
-  function fail(soundId: number, error: ErrorFacts): void {
-    const sound = db.sounds.byId(soundId);
-    // A sound that was read before stays: it is only being measured anew.
-    if (!sound || sound.state === 'ready') return;
-    if (isPassing(error)) {
-      db.sounds.setState(soundId, 'reading', error);
-    } else {
-      db.sounds.setState(soundId, 'refused', error);
-      release(sound.sourceSha256);
-    }
-  }
-  return {
-    usesThread: true,
-    start(job) {
-      // What went wrong the last time is not said while it is tried again.
-      if (db.sounds.byId(job.subjectId)?.state === 'reading') {
-        db.sounds.setState(job.subjectId, 'reading');
-      }
-    },
-    async run(job, { temporary, commit, ...options }) {
-      const sound = db.sounds.byId(job.subjectId);
-      if (!sound) return;
-      const sha256 = sound.sourceSha256;
-      const [peaks, workingCopy] = [temporary(), temporary()];
-      const read = await pool().run(
-        { kind: 'read', source: store.path(sha256), raw: sound.raw, peaks, workingCopy },
-        options,
-      );
-      if (read.hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
-      await store.place(peaks, sha256, 'peaks');
-      commit(() => {
-        db.sources.setFacts(sha256, read.facts, read.warnings, read.thumbnail);
-        db.sounds.setState(sound.id, 'ready');
-      });
-    },
-    fail: (job, error) => fail(job.subjectId, error),
-    cancel: (job) =>
-      fail(job.subjectId, {
-        code: 'cancelled',
-        message: 'Reading it was cancelled.',
-        hint: 'Bring it in again when you like.',
-      }),
-  };
 }

@@ -1,5 +1,5 @@
 import { errorFacts } from '@/core/errors';
-import { buildOutput } from './buildOutput';
+import { encodeFile } from './encodeFile';
 import { joinSounds } from './joinSounds';
 import { readFile } from './readFile';
 import type { Answer, Task } from './tasks';
@@ -22,15 +22,20 @@ export async function doTask(
   return answered(() => dispatch(task, progress));
 }
 
+type Doing<Kind extends Task['kind']> = (
+  task: Extract<Task, { kind: Kind }>,
+  progress: (share: number) => void,
+) => Promise<unknown>;
+
+/** How each kind of task is done. */
+const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
+  read: (task, progress) => readFile(task, (done, total) => progress(total ? done / total : 0)),
+  encode: encodeFile,
+  join: joinSounds,
+};
+
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {
-  switch (task.kind) {
-    case 'read':
-      return readFile(task, (done, total) => progress(total ? done / total : 0));
-    case 'build':
-      return buildOutput(task, progress);
-    case 'join':
-      return joinSounds(task, progress);
-  }
+  return (doing[task.kind] as Doing<Task['kind']>)(task as never, progress);
 }
 
 /** An error travels as data. */

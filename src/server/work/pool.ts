@@ -9,8 +9,8 @@ import type { ListenTask } from './listenTasks';
 import { mostMs } from './tasks';
 import type {
   Answer,
-  BuildResult,
-  BuildTask,
+  EncodeResult,
+  EncodeTask,
   JoinResult,
   JoinTask,
   ReadResult,
@@ -53,7 +53,7 @@ export class WorkerPool {
   }
 
   run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
-  run(task: BuildTask, options: RunOptions): Promise<BuildResult>;
+  run(task: EncodeTask, options: RunOptions): Promise<EncodeResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
@@ -125,6 +125,7 @@ const LISTENERS = 32;
  */
 export class ListeningThread {
   private readonly pool: Piscina;
+  private readonly asked = new Set<Promise<unknown>>();
 
   constructor(worker = defaultWorker()) {
     this.pool = new Piscina({
@@ -144,12 +145,19 @@ export class ListeningThread {
     if (signal?.aborted) throw cancelled();
     signal?.addEventListener('abort', leave);
     try {
-      const answer = (await this.pool.run({ task, gone })) as Answer<Result>;
+      const answering = this.pool.run({ task, gone }) as Promise<Answer<Result>>;
+      this.asked.add(answering);
+      const answer = await answering.finally(() => this.asked.delete(answering));
       if (!answer.ok) throw fromErrorFacts(answer.error);
       return answer.result;
     } finally {
       signal?.removeEventListener('abort', leave);
     }
+  }
+
+  /** Resolves when nothing is being answered. */
+  async quiet(): Promise<void> {
+    while (this.asked.size > 0) await Promise.allSettled(this.asked);
   }
 
   async close(): Promise<void> {

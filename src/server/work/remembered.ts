@@ -1,8 +1,9 @@
+import { LRUCache } from 'lru-cache';
 import { Interest, type Asker } from './interest';
 
-interface Entry<Value> {
+/** What is being worked out, and who waits for it. */
+interface Pending<Value> {
   value: Promise<Value>;
-  size: number;
   interest: Interest;
 }
 
@@ -11,10 +12,15 @@ interface Entry<Value> {
  * Who asks while one is being worked out waits for it. Failures are not kept.
  */
 export class Remembered<Value> {
-  private readonly kept = new Map<string, Entry<Value>>();
-  private total = 0;
+  private readonly kept: LRUCache<string, { value: Value }>;
+  private readonly pending = new Map<string, Pending<Value>>();
 
-  constructor(private readonly room: { most: number; size?: (value: Value) => number }) {}
+  constructor({ most, size = () => 1 }: { most: number; size?: (value: Value) => number }) {
+    this.kept = new LRUCache({
+      maxSize: most,
+      sizeCalculation: ({ value }) => Math.max(1, size(value)),
+    });
+  }
 
   /** `make` is told who is interested, and should ask now and then whether they still are. */
   async get(
@@ -22,12 +28,12 @@ export class Remembered<Value> {
     asker: Asker,
     make: (interest: Interest) => Promise<Value>,
   ): Promise<Value> {
-    const found = this.kept.get(key) ?? this.begin(key, asker, make);
-    this.kept.delete(key);
-    this.kept.set(key, found);
-    const leave = found.interest.join(asker);
+    const known = this.kept.get(key);
+    if (known) return known.value;
+    const { value, interest } = this.pending.get(key) ?? this.begin(key, asker, make);
+    const leave = interest.join(asker);
     try {
-      return await found.value;
+      return await value;
     } finally {
       leave();
     }
@@ -35,36 +41,24 @@ export class Remembered<Value> {
 
   /** Keeps a value that has come up on the way. */
   put(key: string, value: Value): void {
-    if (this.kept.has(key)) return;
-    const entry = { value: Promise.resolve(value), size: 0, interest: new Interest() };
-    this.kept.set(key, entry);
-    this.sized(entry, value);
+    if (!this.pending.has(key)) this.kept.set(key, { value });
   }
 
   private begin(
     key: string,
     asker: Asker,
     make: (interest: Interest) => Promise<Value>,
-  ): Entry<Value> {
+  ): Pending<Value> {
     const interest = new Interest();
     interest.join(asker);
-    const entry = { value: make(interest), size: 0, interest };
-    entry.value.then(
-      (value) => this.sized(entry, value),
-      () => this.kept.delete(key),
-    );
-    return entry;
-  }
-
-  private sized(entry: Entry<Value>, value: Value): void {
-    entry.size = this.room.size?.(value) ?? 1;
-    this.total += entry.size;
-    for (const [key, { size }] of this.kept) {
-      if (this.total <= this.room.most) return;
-      // What is still being worked out takes no room yet.
-      if (size === 0) continue;
-      this.kept.delete(key);
-      this.total -= size;
-    }
+    const value = make(interest).then((made) => {
+      this.kept.set(key, { value: made });
+      return made;
+    });
+    const pending = { value, interest };
+    this.pending.set(key, pending);
+    // Whoever waits hears of a failure.
+    value.catch(() => undefined).finally(() => this.pending.delete(key));
+    return pending;
   }
 }

@@ -1,11 +1,10 @@
-import type { Brief } from '@/core/brief/schema';
-import type { Verification } from '@/core/convert';
+import type { EncodingPlan } from '@/core/encoding';
 import type { ErrorFacts } from '@/core/errors';
-import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
-import type { Recipe, Shape } from '@/core/recipe/types';
+import type { Shape } from '@/core/recipe/types';
+import type { MadeFile } from '../db/encodings';
 
 /** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
 export interface ReadTask {
@@ -16,19 +15,12 @@ export interface ReadTask {
   workingCopy: string;
 }
 
-/** Makes one output and decodes it again. */
-export interface BuildTask {
-  kind: 'build';
+/** Makes one file and decodes it again. */
+export interface EncodeTask extends Omit<EncodingPlan, 'sourceSha256'> {
+  kind: 'encode';
   source: string;
   raw: RawDescription | null;
   sourceShape: Shape;
-  /** The source is handed on as it is. */
-  isCopy: boolean;
-  recipe: Recipe;
-  writer: string;
-  settings: object;
-  brief: Brief;
-  fileId: string;
   output: string;
   peaks: string;
   workingCopy: string;
@@ -44,7 +36,7 @@ export interface JoinTask {
   peaks: string;
 }
 
-export type Task = ReadTask | BuildTask | JoinTask;
+export type Task = ReadTask | EncodeTask | JoinTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -54,23 +46,23 @@ const LEAST_MS = 120_000;
 const LEAST_BYTES_A_SECOND = 20_000;
 const SLOWEST_PASS = 0.5;
 
-/** How long a task may take: the more there is to do, the longer. Steps may need a pass each. */
-export function mostMs(task: Task, bytes: number): number {
-  return Math.min(LONGEST_MS, Math.ceil(neededMs(task, bytes)));
-}
+type TaskOf<Kind extends Task['kind']> = Extract<Task, { kind: Kind }>;
 
-function neededMs(task: Task, bytes: number): number {
-  switch (task.kind) {
-    case 'read':
-      return LEAST_MS + (bytes / LEAST_BYTES_A_SECOND) * 1_000;
-    case 'build':
-      return LEAST_MS + passMs(task.sourceShape) * (2 + task.recipe.steps.length);
-    case 'join':
-      return task.parts.reduce(
-        (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),
-        LEAST_MS,
-      );
-  }
+/** What each kind may take beside, by the bytes of its file. Steps may need a pass each. */
+const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) => number } = {
+  read: (_, bytes) => (bytes / LEAST_BYTES_A_SECOND) * 1_000,
+  encode: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
+  join: ({ parts }) =>
+    parts.reduce(
+      (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),
+      0,
+    ),
+};
+
+/** How long a task may take: the more there is to do, the longer. */
+export function mostMs(task: Task, bytes: number): number {
+  const needed = neededMs[task.kind] as (task: Task, bytes: number) => number;
+  return Math.min(LONGEST_MS, Math.ceil(LEAST_MS + needed(task, bytes)));
 }
 
 function passMs({ frames, rateHz }: Shape): number {
@@ -89,12 +81,7 @@ export interface ReadResult extends Probed {
   thumbnail: string;
 }
 
-export interface BuildResult {
-  sha256: string;
-  verification: Verification;
-  warnings: Warning[];
-  /** How the file is read when it has no header. */
-  raw: RawDescription | null;
+export interface EncodeResult extends MadeFile {
   hasWorkingCopy: boolean;
 }
 

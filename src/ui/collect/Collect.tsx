@@ -7,7 +7,8 @@ import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { useProject, useSetLayout } from '../shared/project';
 import { pathFor } from '../shape/chosen';
-import { cue, play, prepare } from '../strip/listening';
+import { play, prepare } from '../strip/listening';
+import { useCue } from '../strip/useCue';
 import { versionsOf } from '../strip/versions';
 import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from './choice';
 import { Empty } from './Empty';
@@ -24,7 +25,7 @@ import { BringIn, Toolbar } from './Toolbar';
 
 /** The first station: what has come in, what each of it is, and what is wrong with it. */
 export function Collect() {
-  const { project, sounds, lines, layout: stored } = useProject();
+  const { project, sounds, cells, briefs, layout: stored } = useProject();
   const router = useRouter();
   const setLayout = useSetLayout();
   const { edit } = useEdits();
@@ -34,8 +35,9 @@ export function Collect() {
   const searchField = useRef<HTMLInputElement>(null);
   const [isRenaming, setRenaming] = useState(false);
   const { ids, lead } = useChoice();
+  const cue = useCue();
   const kept = useMemo(() => sounds.filter(({ state }) => state !== 'refused'), [sounds]);
-  const table = useSoundTable(kept, lines, layout, search);
+  const table = useSoundTable(kept, { cells, briefs }, layout, search);
   const rows = table.getRowModel().rows.filter((row) => !row.getIsGrouped());
   const entries = rows.map(({ original }) => original);
   const listed = entries.map(({ sound }) => sound.id);
@@ -45,7 +47,7 @@ export function Collect() {
 
   const listen = (sound: Sound | undefined) => {
     if (!sound?.facts) return;
-    cue(sound.name, versionsOf(sound, lines));
+    cue(sound);
     if (layout.hear) play({ frame: 0, range: null });
   };
   const choose = (id: number, { toggle, extend }: { toggle: boolean; extend: boolean }) => {
@@ -58,7 +60,7 @@ export function Collect() {
     const sound = kept.find((one) => one.id === id);
     if (!sound) return;
     chooseOnly([id]);
-    cue(sound.name, versionsOf(sound, lines), `source-${id}`);
+    cue(sound, { key: `source-${id}` });
     play({ frame, range: null });
   };
   const step = (to: (at: number) => number, extend: boolean) => {
@@ -67,7 +69,7 @@ export function Collect() {
     if (next === undefined) return;
     choose(next, { toggle: false, extend });
     const onward = entries[to(listed.indexOf(next))]?.sound;
-    if (layout.hear && onward) prepare(versionsOf(onward, lines));
+    if (layout.hear && onward) prepare(versionsOf(onward, { lines: [], briefs }));
     // From here on keys belong to the list, not to the button that was pressed last.
     document.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
   };

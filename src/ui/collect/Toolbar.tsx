@@ -22,7 +22,7 @@ import { useIntake } from './intake/DropAnywhere';
 import { CleanUp } from './CleanUp';
 import { filterText } from './table/filters';
 import { groupings, nudged, type Layout } from './table/layout';
-import { shownColumns } from './table/SoundTable';
+import { shownColumns } from './table/layout';
 import type { Entry } from './table/useSoundTable';
 
 const titles = new Map(tableColumns.map((column) => [column.id, column.title]));

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { groupBy } from '@/core/group';
 import { call } from '../shared/api';
 import { formatTime, plural } from '../shared/format';
 import { useProgress, useProject } from '../shared/project';
@@ -30,16 +31,9 @@ export function Work() {
   const done = Math.max(0, began.most - left);
   const seconds = Math.max(0, now - began.at) / 1000;
   const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
-  const reading = jobs.filter((job) => job.kind === 'read').length;
-  const building = jobs.filter((job) => job.kind === 'build').length;
-  const joining = jobs.filter((job) => job.kind === 'join').length;
-  const unpacking = open - reading - building - joining;
-  const parts = [
-    unpacking > 0 && `unpacking ${plural(unpacking, 'archive')}`,
-    reading > 0 && `reading ${plural(reading, 'sound')}`,
-    joining > 0 && `joining ${plural(joining, 'sound')}`,
-    building > 0 && `building ${plural(building, 'file')}`,
-  ].filter(Boolean);
+  const parts = [...groupBy(jobs, ({ verb, noun }) => `${verb} ${noun}`).values()].map(
+    (alike) => `${alike[0]!.verb} ${plural(alike.length, alike[0]!.noun)}`,
+  );
   return (
     <div
       className="border-base-300 bg-base-100 flex items-center gap-4 border-b px-6 py-1.5"

@@ -1,5 +1,4 @@
-import { storedBrief } from '@/core/brief';
-import type { PackLine, ProjectState } from '@/wire';
+import type { ProjectState } from '@/wire';
 
 export interface Station {
   path: string;
@@ -40,8 +39,8 @@ export const stations: readonly Station[] = [
     path: 'pack',
     name: 'Pack',
     purpose: 'build what destinations take',
-    count: ({ lines }) => ({
-      value: lines.flatMap(missingFiles).length,
+    count: ({ cells }) => ({
+      value: cells.reduce((sum, { missing }) => sum + missing, 0),
       of: 'files to build',
     }),
   },
@@ -49,20 +48,10 @@ export const stations: readonly Station[] = [
     path: 'rehearse',
     name: 'Rehearse',
     purpose: 'hear the packs in place',
-    count: ({ lines }) => ({
-      value: new Set(
-        lines
-          .filter((line) => missingFiles(line).length === 0)
-          .map(({ assignment }) => assignment.briefId),
-      ).size,
+    count: ({ cells }) => ({
+      value: new Set(cells.filter(({ state }) => state === 'built').map(({ briefId }) => briefId))
+        .size,
       of: 'packs',
     }),
   },
 ];
-
-/** The files of a line that no finished, up-to-date output stands for. */
-export function missingFiles({ assignment, outputs }: PackLine): string[] {
-  return storedBrief(assignment.briefId)
-    .files.map((file) => file.id)
-    .filter((id) => !outputs.some((o) => o.fileId === id && o.upToDate && o.state === 'done'));
-}

@@ -2,78 +2,51 @@
 
 import { Hammer } from 'lucide-react';
 import type { Brief, BriefFile } from '@/core/brief/schema';
-import type { PackLine, Sound } from '@/wire';
+import type { Cell } from '@/wire';
 import { call } from '../shared/api';
 import { formatName, kilohertz, layout } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { missingFiles } from '../frame/stations';
-import { Line } from './Line';
+import { AddSound } from './AddSound';
 import { ZipLink } from './ZipLink';
 
-/** One brief: what it takes, which sounds go to it, and the files that were made for it. */
-export function Destination({
-  brief,
-  lines,
-  sounds,
-}: {
-  brief: Brief;
-  lines: PackLine[];
-  sounds: readonly Sound[];
-}) {
+/** One brief: what it takes, and what can be done with everything that goes to it. */
+export function Destination({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
   const { project } = useProject();
   const { run, busy } = useAction();
-  const assigned = new Set(lines.map(({ assignment }) => assignment.soundId));
-  const free = sounds.filter(({ id }) => !assigned.has(id));
-  const buildable = lines.filter((line) => line.obstacle === null && missingFiles(line).length > 0);
-  const finished = lines.some(({ outputs }) =>
-    outputs.some((o) => o.state === 'done' && o.upToDate),
-  );
+  const buildable = cells.filter(({ state }) => state === 'due' || state === 'failed');
+  const isEmpty = cells.length === 0;
   return (
-    <section
-      id={brief.id}
-      aria-label={brief.title}
-      className="border-base-300 bg-base-100 rounded-box border"
+    <div
+      className={`border-base-300 bg-base-100 border ${isEmpty ? 'rounded-box' : 'rounded-t-box'}`}
     >
-      <header className="border-base-300 flex flex-wrap items-start gap-x-6 gap-y-2 border-b px-4 py-3">
+      <header className="flex flex-wrap items-start gap-x-6 gap-y-2 px-4 py-3">
         <div className="min-w-0 flex-1 basis-96">
           <h2 className="font-serif text-xl">{brief.title}</h2>
           <p className="text-soft">{brief.purpose}</p>
-          <p className="mt-1">Takes {brief.files.map(requirement).join(', and ')}.</p>
-          <details className="mt-1">
-            <summary className="text-soft cursor-pointer text-xs">Good to know</summary>
-            <ul className="mt-1 list-inside list-disc">
-              {brief.notes.map((note) => (
-                <li key={note}>{note}</li>
-              ))}
-            </ul>
-          </details>
+          {brief.files.length > 0 && (
+            <p className="mt-1">Takes {brief.files.map(requirement).join(', and ')}.</p>
+          )}
+          {brief.notes.length > 0 && (
+            <details className="mt-1">
+              <summary className="text-soft cursor-pointer text-xs">Good to know</summary>
+              <ul className="mt-1 list-inside list-disc">
+                {brief.notes.map((note) => (
+                  <li key={note}>{note}</li>
+                ))}
+              </ul>
+            </details>
+          )}
         </div>
         <div className="flex flex-wrap items-center gap-2">
-          <select
-            className="select select-sm w-44"
-            aria-label={`Add a sound to ${brief.title}`}
-            value=""
-            disabled={free.length === 0}
-            onChange={(event) => {
-              const id = event.target.value;
-              void run(() => call(`sounds/${id}/assignments/${brief.id}`, 'PUT', {}));
-            }}
-          >
-            <option value="">{free.length === 0 ? 'All sounds are here' : 'Add a sound …'}</option>
-            {free.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+          {brief.files.length > 0 && <AddSound brief={brief} cells={cells} />}
           <button
             className="btn btn-paper btn-sm"
             disabled={busy || buildable.length === 0}
             onClick={() =>
               run(() =>
                 call(`projects/${project.id}/builds`, 'POST', {
-                  assignments: buildable.map(({ assignment }) => assignment.id),
+                  assignments: buildable.map(({ id }) => id),
                 }),
               )
             }
@@ -83,21 +56,14 @@ export function Destination({
           <ZipLink
             href={`/api/projects/${project.id}/pack?brief=${brief.id}`}
             label="All as zip"
-            isReady={finished}
+            isReady={cells.some(({ finished }) => finished > 0)}
           />
         </div>
       </header>
-      {lines.length === 0 ? (
-        <p className="text-soft px-4 py-4">No sound goes here yet.</p>
-      ) : (
-        <ul>
-          {lines.map((line) => {
-            const sound = sounds.find(({ id }) => id === line.assignment.soundId);
-            return sound ? <Line key={line.assignment.id} line={line} sound={sound} /> : null;
-          })}
-        </ul>
+      {isEmpty && (
+        <p className="text-soft border-base-300 border-t px-4 py-4">No sound goes here yet.</p>
       )}
-    </section>
+    </div>
   );
 }
 

@@ -1,19 +1,20 @@
 'use client';
 
 import { CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
-import { storedBrief } from '@/core/brief';
+import type { ReactNode } from 'react';
+import type { Brief } from '@/core/brief/schema';
+import type { Verification } from '@/core/convert';
 import type { Output, PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, size } from '../shared/format';
 import { useProgress, useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { cue, play } from '../strip/listening';
-import { versionsOf } from '../strip/versions';
+import { play } from '../strip/listening';
+import { useCue } from '../strip/useCue';
 
 /** The files made for one line, newest of each kind: bytes before → after, and what was verified. */
-export function Outputs({ line, sound }: { line: PackLine; sound: Sound }) {
+export function Outputs({ line, brief, sound }: { line: PackLine; brief: Brief; sound: Sound }) {
   const { outputs } = line;
-  const brief = storedBrief(line.assignment.briefId);
   if (outputs.length === 0) {
     return (
       <p className="text-soft">
@@ -38,7 +39,7 @@ export function Outputs({ line, sound }: { line: PackLine; sound: Sound }) {
   );
 }
 
-function OneOutput({ output, sound }: { output: PackLine['outputs'][number]; sound: Sound }) {
+function OneOutput({ output, sound }: { output: Output; sound: Sound }) {
   if (output.state === 'queued' || output.state === 'running') return <Building output={output} />;
   if (output.state === 'failed' || output.state === 'cancelled') {
     return (
@@ -57,7 +58,9 @@ function OneOutput({ output, sound }: { output: PackLine['outputs'][number]; sou
 function Building({ output }: { output: Output }) {
   const { jobs } = useProject();
   const { run, busy } = useAction();
-  const job = jobs.find(({ kind, subjectId }) => kind === 'build' && subjectId === output.id);
+  const job = jobs.find(
+    ({ kind, subjectId }) => kind === 'encode' && subjectId === output.encodingId,
+  );
   const progress =
     useProgress(({ byJob }) => (job ? byJob[job.id] : undefined)) ?? job?.progress ?? 0;
   return (
@@ -89,14 +92,14 @@ function Building({ output }: { output: Output }) {
   );
 }
 
-function Finished({ output, sound }: { output: PackLine['outputs'][number]; sound: Sound }) {
-  const { lines } = useProject();
+function Finished({ output, sound }: { output: Output; sound: Sound }) {
+  const cue = useCue();
   const { verification } = output;
   if (!verification) return null;
   const { facts } = verification;
   const ratio = sound.bytes / facts.bytes;
   const listen = () => {
-    cue(sound.name, versionsOf(sound, lines), `output-${output.id}`);
+    cue(sound, { key: `output-${output.id}` });
     play({ frame: 0, range: null });
   };
   return (
@@ -131,34 +134,64 @@ function Finished({ output, sound }: { output: PackLine['outputs'][number]; soun
             className="btn btn-ghost btn-sm btn-square"
             aria-label={`Download ${output.name}`}
             title="Download"
-            href={`/api/outputs/${output.id}/file`}
+            href={`/api/outputs/${output.id}/file?download`}
             download={output.name}
           >
             <Download size={15} />
           </a>
         </span>
       </div>
-      {output.upToDate ? (
-        <p className="text-soft flex gap-1.5 text-xs">
-          <ShieldCheck size={14} aria-hidden className="text-success shrink-0" />
-          <span>
-            Decoded again: {count(verification.framesFound)} of {count(verification.framesExpected)}{' '}
-            frames, {formatTime(facts.seconds)}, {kilohertz(facts.sampleRateHz)},{' '}
-            {layout(facts.channels)}, peak {decibels(facts.peakDbfs)} dBFS. The brief is met.
-          </span>
-        </p>
-      ) : (
-        <p className="text-warning flex gap-1.5 text-xs">
-          <TriangleAlert size={14} aria-hidden className="shrink-0" />
-          Out of date: the sound was changed after this was built.
-        </p>
-      )}
+      <Proof output={output} verification={verification} />
       {output.warnings.map(({ message }) => (
-        <p key={message} className="text-warning flex gap-1.5 text-xs">
-          <TriangleAlert size={14} aria-hidden className="shrink-0" />
+        <Remark key={message} icon={TriangleAlert} className="text-warning">
           {message}
-        </p>
+        </Remark>
       ))}
     </>
+  );
+}
+
+/** What was measured on the finished file, and what its brief says of it. */
+function Proof({ output, verification }: { output: Output; verification: Verification }) {
+  const { facts, framesFound, framesExpected } = verification;
+  if (!output.upToDate) {
+    return (
+      <Remark icon={TriangleAlert} className="text-warning">
+        Out of date: the sound was changed after this was built.
+      </Remark>
+    );
+  }
+  const unmet = output.verdict?.findings.filter(({ verdict }) => verdict !== 'met') ?? [];
+  return (
+    <>
+      <Remark icon={ShieldCheck} className="text-soft">
+        Decoded again: {count(framesFound)} of {count(framesExpected)} frames,{' '}
+        {formatTime(facts.seconds)}, {kilohertz(facts.sampleRateHz)}, {layout(facts.channels)}, peak{' '}
+        {decibels(facts.peakDbfs)} dBFS.{output.verdict?.accepted && ' The brief is met.'}
+      </Remark>
+      {unmet.map(({ sentence }) => (
+        <Remark key={sentence} icon={CircleX} className="text-error">
+          The brief is not met: {sentence}
+        </Remark>
+      ))}
+    </>
+  );
+}
+
+function Remark({
+  icon: Icon,
+  className,
+  children,
+}: {
+  icon: typeof ShieldCheck;
+  className: string;
+  children: ReactNode;
+}) {
+  const sign = Icon === ShieldCheck ? 'text-success' : '';
+  return (
+    <p className={`${className} flex gap-1.5 text-xs`}>
+      <Icon size={14} aria-hidden className={`${sign} shrink-0`} />
+      <span>{children}</span>
+    </p>
   );
 }

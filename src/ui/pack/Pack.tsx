@@ -2,28 +2,26 @@
 
 import { Hammer } from 'lucide-react';
 import Link from 'next/link';
-import { builtinBriefs } from '@/core/brief/builtin';
 import { call } from '../shared/api';
 import { plural } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { missingFiles } from '../frame/stations';
-import { Destination } from './Destination';
+import { Destinations } from './Destinations';
 import { ZipLink } from './ZipLink';
 
 /** The fourth station: what destinations take, what has to be done for it, and what has come of it. */
 export function Pack() {
-  const { project, sounds, lines } = useProject();
+  const { project, sounds, cells } = useProject();
   const { run, busy } = useAction();
-  const ready = sounds.filter((sound) => sound.facts !== null);
-  const toBuild = lines.filter((line) => line.obstacle === null).flatMap(missingFiles).length;
-  const waiting = lines.filter((line) => line.obstacle !== null).length;
+  const open = cells.filter(({ state }) => state !== 'blocked');
+  const toBuild = open.reduce((sum, { missing }) => sum + missing, 0);
+  const waiting = cells.length - open.length;
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex flex-wrap items-baseline gap-x-4">
         <h1 className="font-serif text-3xl">Pack</h1>
         <p className="text-soft">
-          {lines.length === 0
+          {cells.length === 0
             ? 'Choose where each sound goes; what has to be converted is said before anything is built.'
             : `${plural(toBuild, 'file')} to build` +
               (waiting > 0 ? `, ${plural(waiting, 'sound')} waiting for a decision` : '')}
@@ -32,9 +30,7 @@ export function Pack() {
           <ZipLink
             href={`/api/projects/${project.id}/pack`}
             label="Everything as zip"
-            isReady={lines.some(({ outputs }) =>
-              outputs.some((o) => o.state === 'done' && o.upToDate),
-            )}
+            isReady={cells.some(({ finished }) => finished > 0)}
           />
           <button
             className="btn btn-primary btn-sm"
@@ -45,24 +41,15 @@ export function Pack() {
           </button>
         </div>
       </div>
-      {ready.length === 0 ? (
+      {sounds.some((sound) => sound.facts !== null) ? (
+        <Destinations />
+      ) : (
         <p className="text-soft py-10 text-center">
           There is no sound to pack yet.{' '}
           <Link className="link link-primary" href={`/p/${project.id}/collect`}>
             Bring one in
           </Link>
         </p>
-      ) : (
-        <div className="space-y-8">
-          {builtinBriefs.map((brief) => (
-            <Destination
-              key={brief.id}
-              brief={brief}
-              lines={lines.filter((line) => line.assignment.briefId === brief.id)}
-              sounds={ready}
-            />
-          ))}
-        </div>
       )}
     </div>
   );

@@ -3,6 +3,7 @@
 import { useEffect } from 'react';
 import type { Sound } from '@/wire';
 import { count, decibels, formatName, formatTime, kilohertz, layout, size } from '../shared/format';
+import { useLinesOf } from '../shared/lines';
 import { useProject } from '../shared/project';
 import { cue, makeReady } from '../strip/listening';
 import { versionsOf } from '../strip/versions';
@@ -52,20 +53,18 @@ export function Editor({ sound }: { sound: Sound }) {
 
 /** Keeps the strip's versions those of this sound and its recipe, as it is on the screen. */
 function Listening() {
-  const { lines } = useProject();
+  const { briefs } = useProject();
   const { sound, recipe, problem } = useWorkbench();
+  const lines = useLinesOf(sound);
   const part = useDesk((desk) => desk.part);
   const hasSteps = recipe.steps.some(({ on }) => on);
   const { data } = useLevels(sound, recipe, true, hasSteps && !problem);
   const loudness = data ? (data.lufs ?? data.rmsDbfs) : null;
   useEffect(() => {
-    const partial = part && {
-      label: part.label,
-      recipe: firstSteps(recipe, part.steps),
-    };
-    cue(sound.name, versionsOf(sound, lines, { recipe, loudness, part: partial }));
+    const partial = part && { label: part.label, recipe: firstSteps(recipe, part.steps) };
+    cue(sound.name, versionsOf(sound, { lines, briefs, recipe, loudness, part: partial }));
     makeReady();
-  }, [sound, lines, recipe, loudness, part]);
+  }, [sound, lines, briefs, recipe, loudness, part]);
   return null;
 }
 

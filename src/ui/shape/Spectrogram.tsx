@@ -1,5 +1,6 @@
 'use client';
 
+import { ApiError, askServer } from '@/player/asking';
 import { useEffect, useState } from 'react';
 import { LOWEST_ROW_HZ } from '@/core/measure/spectrogram';
 import { kilohertz } from '../shared/format';
@@ -47,7 +48,9 @@ export function Spectrogram() {
           setPicture({ view, columns, levels, rateHz });
           setProblem(null);
         })
-        .catch((error: unknown) => !abort.signal.aborted && setProblem(String(error)));
+        .catch((error: unknown) => {
+          if (error instanceof ApiError) setProblem(error.message);
+        });
     }, REST_MS);
     return () => {
       clearTimeout(rest);
@@ -92,16 +95,10 @@ function shareOf(hz: number, rateHz: number): number {
   return Math.log(hz / LOWEST_ROW_HZ) / Math.log(rateHz / 2 / LOWEST_ROW_HZ);
 }
 
-async function fetchLevels(soundId: number, told: object, signal: AbortSignal) {
-  const response = await fetch(`/api/sounds/${soundId}/shaped/spectrogram`, {
-    method: 'POST',
-    body: JSON.stringify(told),
-    headers: { 'Content-Type': 'application/json' },
-    signal,
-  });
-  if (response.ok) return new Uint8Array(await response.arrayBuffer());
-  const { error } = (await response.json()) as { error: { message: string } };
-  throw error.message;
+async function fetchLevels(soundId: number, data: object, signal: AbortSignal) {
+  const address = `/api/sounds/${soundId}/shaped/spectrogram`;
+  const response = await askServer(address, { method: 'POST', data, signal });
+  return new Uint8Array(await response.arrayBuffer());
 }
 
 /** From paper to ink over the jewel's colour. */

@@ -6,7 +6,7 @@ import { number } from '../shared/format';
 import { Popover } from '../shared/Popover';
 import { useHabits } from './desk';
 
-/** Bars and beats: set here, shown by the ruler, and typed as 2|1. */
+/** Bars and beats: set here, shown by the ruler, and typed as b2.3. */
 export function TempoForm({ sound }: { sound: Sound }) {
   const { tempo } = sound;
   const face = tempo ? `${number(tempo.bpm, 2)} BPM` : 'Tempo…';

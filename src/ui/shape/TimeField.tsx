@@ -2,7 +2,7 @@
 
 import { useEffect, useId, useState } from 'react';
 import { BijouError } from '@/core/errors';
-import type { Tempo } from '@/core/tempo';
+import { formatBars, type Tempo } from '@/core/tempo';
 import { parseTime } from '@/core/time';
 import { count, formatTime } from '../shared/format';
 
@@ -65,7 +65,13 @@ export function TimeField({
         className={`mt-0.5 text-xs ${understood.error === null ? 'text-soft' : 'text-error'}`}
       >
         {understood.error ??
-          `${typed === null ? '' : `${formatTime(understood.frame / rateHz)} · `}${isLength ? `${count(understood.frame)} frames` : `frame ${count(understood.frame)}`}`}
+          [
+            typed === null ? '' : formatTime(understood.frame / rateHz),
+            isLength ? `${count(understood.frame)} frames` : `frame ${count(understood.frame)}`,
+            tempo && !isLength ? formatBars(understood.frame, tempo, rateHz) : '',
+          ]
+            .filter(Boolean)
+            .join(' · ')}
       </p>
     </div>
   );

@@ -1,4 +1,4 @@
-import { formatBars, framesPerBeat, type Tempo } from '@/core/tempo';
+import { barLabel, framesPerBeat, type Tempo } from '@/core/tempo';
 import { count } from '@/core/tradeNames';
 import type { View } from '../waveform/tiles';
 import type { RulerUnit } from './desk';
@@ -67,7 +67,7 @@ function barMarks(view: View, framesPerMark: number, rateHz: number, tempo: Temp
       : beats > 1
         ? bar
         : beat * 2 ** Math.ceil(Math.log2(beats));
-  return marks(view, step, (frame) => formatBars(frame, tempo, rateHz));
+  return marks(view, step, (frame) => barLabel(frame, tempo, rateHz));
 }
 
 /** 1, 2 or 5 times a power of ten. */

@@ -7,6 +7,7 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
   type DragEndEvent,
 } from '@dnd-kit/core';
 import {
@@ -17,6 +18,8 @@ import {
 } from '@dnd-kit/sortable';
 import { GripVertical } from 'lucide-react';
 import { createContext, useContext, type ReactNode } from 'react';
+
+const HOW_WITH_KEYS = 'With the keys: Space, arrows, Space; Escape leaves it where it was.';
 
 /** A list whose lines are put into another order by dragging, or with the keys. */
 export function SortableList({
@@ -40,13 +43,27 @@ export function SortableList({
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
+  const place = (id: number | string) => `${ids.indexOf(Number(id)) + 1} of ${ids.length}`;
+  // Said to screen readers, in place of the library's words about its own ids.
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `Lifted from place ${place(active.id)}.`,
+    onDragOver: ({ over }) => over && `Now at place ${place(over.id)}.`,
+    onDragEnd: ({ over }) => over && `Put down at place ${place(over.id)}.`,
+    onDragCancel: ({ active }) => `Left at place ${place(active.id)}.`,
+  };
   const drop = ({ active, over }: DragEndEvent) => {
     if (over && over.id !== active.id) {
       onMove(ids.indexOf(Number(active.id)), ids.indexOf(Number(over.id)));
     }
   };
   return (
-    <DndContext id={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+    <DndContext
+      id={id}
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={drop}
+      accessibility={{ announcements, screenReaderInstructions: { draggable: HOW_WITH_KEYS } }}
+    >
       <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
         <ol aria-label={label} className={className}>
           {children}

@@ -1,11 +1,12 @@
 import { QueryClient, useQuery } from '@tanstack/react-query';
 import { usePathname } from 'next/navigation';
 import { toast } from 'sonner';
-import type { Gone, History, HistoryEntry, Sound } from '@/wire';
+import type { Gone, History, HistoryEntry, ProjectNews, Sound } from '@/wire';
 import { call } from './api';
-import { useProject } from './project';
+import { useProject, useRevision } from './project';
 import { queue } from './queue';
 import { useAction } from './useAction';
+import { changes } from './useChange';
 
 const histories = new QueryClient({
   defaultOptions: { queries: { staleTime: Infinity, gcTime: 60_000 } },
@@ -13,7 +14,7 @@ const histories = new QueryClient({
 
 /** What was done to one sound, oldest first; asked for anew whenever the sound is other than before. */
 export function useSoundHistory(sound: Pick<Sound, 'id' | 'revision'> | null) {
-  const { data } = useQuery(
+  const { data, isPlaceholderData } = useQuery(
     {
       queryKey: ['history', sound?.id, sound?.revision],
       queryFn: () => call<HistoryEntry[]>(`sounds/${sound!.id}/history`),
@@ -23,7 +24,7 @@ export function useSoundHistory(sound: Pick<Sound, 'id' | 'revision'> | null) {
     },
     histories,
   );
-  return { entries: data ?? [] };
+  return { entries: data ?? [], isOld: isPlaceholderData };
 }
 
 /** The sound that is shaped: there, undoing means this sound alone. */
@@ -44,25 +45,36 @@ const steps = queue<History>();
 export function useHistory(): History & { back: () => void; forward: () => void } {
   const { project, history } = useProject();
   const shaped = useShapedSound();
-  const { entries } = useSoundHistory(shaped);
+  const { entries, isOld } = useSoundHistory(shaped);
   const { run } = useAction();
+  const revision = useRevision();
   const path = shaped ? `sounds/${shaped.id}` : `projects/${project.id}`;
-  const seen: History = shaped
-    ? {
-        undo: entries.findLast(({ undone }) => !undone) ?? null,
-        redo: entries.find(({ undone }) => undone) ?? null,
-      }
-    : history;
+  const seen: History = shaped ? historyOf(entries) : history;
+  /** What a step would be, also where the screen does not know yet of what has just been done. */
+  const now = async (): Promise<History> => {
+    const isBehind = isOld || changes.isBusy();
+    await changes.settled();
+    if (!isBehind) return seen;
+    if (shaped) return historyOf(await call<HistoryEntry[]>(`sounds/${shaped.id}/history`));
+    return (await call<ProjectNews>(`projects/${project.id}?since=${revision()}`)).history;
+  };
   const go = (direction: 'back' | 'forward') =>
     void steps(async (left) => {
       // The step that is meant is named: another window may have gone a step meanwhile.
-      const { undo, redo } = left ?? seen;
+      const { undo, redo } = left ?? (await now());
       const meant = direction === 'back' ? undo : redo;
       let next: History | undefined;
       if (meant) await run(async () => (next = await goStep(path, direction, meant.id)));
       return { result: undefined, next };
     });
   return { ...seen, back: () => go('back'), forward: () => go('forward') };
+}
+
+function historyOf(entries: readonly HistoryEntry[]): History {
+  return {
+    undo: entries.findLast(({ undone }) => !undone) ?? null,
+    redo: entries.find(({ undone }) => undone) ?? null,
+  };
 }
 
 async function goStep(

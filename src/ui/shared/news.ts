@@ -2,8 +2,7 @@ import type { ProjectNews, ProjectState, Sound } from '@/wire';
 
 /** The state with what has changed since. Sounds that did not change stay the same objects. */
 export function withNews(before: ProjectState, news: ProjectNews): ProjectState {
-  const { changed, gone, lines: fresh, ...around } = news;
-  const { layout } = before;
+  const { changed, gone, cells: fresh, ...around } = news;
   if (changed.length + gone.length === 0) return { ...before, ...around };
   const byId = new Map<number, Sound>(before.sounds.map((sound) => [sound.id, sound]));
   for (const id of gone) byId.delete(id);
@@ -11,9 +10,8 @@ export function withNews(before: ProjectState, news: ProjectNews): ProjectState 
   // Sounds stand in the order in which they came, also those that are brought back.
   const sounds = [...byId.values()].sort((a, b) => a.id - b.id);
   const isOther = new Set([...gone, ...changed.map(({ id }) => id)]);
-  const lines = [
-    ...before.lines.filter(({ assignment }) => !isOther.has(assignment.soundId)),
-    ...fresh,
-  ].sort((a, b) => a.assignment.id - b.assignment.id);
-  return { ...around, layout, sounds, lines };
+  const cells = [...before.cells.filter(({ soundId }) => !isOther.has(soundId)), ...fresh].sort(
+    (a, b) => a.id - b.id,
+  );
+  return { ...before, ...around, sounds, cells };
 }

@@ -2,7 +2,13 @@
 export function queue<Left>() {
   let last: Promise<Left | undefined> = Promise.resolve(undefined);
   let waiting = 0;
-  return async function take<Result>(
+  return Object.assign(take, {
+    /** Whether something is being done; then `settled` resolves when all of it is. */
+    isBusy: () => waiting > 0,
+    settled: () => last.then(() => undefined),
+  });
+
+  async function take<Result>(
     work: (before: Left | undefined) => Promise<{ result: Result; next: Left | undefined }>,
   ): Promise<Result> {
     const before = waiting > 0 ? last : Promise.resolve(undefined);
@@ -17,5 +23,5 @@ export function queue<Left>() {
     } finally {
       waiting--;
     }
-  };
+  }
 }

@@ -3,7 +3,8 @@ import { useRevision } from './project';
 import { queue } from './queue';
 import { useAction } from './useAction';
 
-const changes = queue<number>();
+/** Changes that are on their way to the server. */
+export const changes = queue<number>();
 
 /**
  * Changes sounds, one change after the other. Each names the revision that it was made on, so that it does

@@ -1,8 +1,12 @@
 'use client';
 
+import { useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useMemo, useRef } from 'react';
 import { thumbnailColumns } from '@/core/measure/thumbnail';
 import type { Sound } from '@/wire';
+import { call } from '../shared/api';
+import { inBatches } from '../shared/batches';
+import { useProjectId } from '../shared/project';
 import { currentVersion, position, useListening } from '../strip/listening';
 import { overlay } from './draw';
 import { outlineOf, PICTURE_UNITS, type Outline } from './outline';
@@ -24,23 +28,36 @@ export function Thumbnail({ sound, onPlay }: { sound: Sound; onPlay: (frame: num
         onPlay(Math.floor(((event.clientX - box.left) / box.width) * frames));
       }}
     >
-      {sound.thumbnail ? <Picture outline={known(sound.thumbnail)} /> : <Fetched sound={sound} />}
+      <Whole sound={sound} />
       <PlayLine sound={sound} />
     </div>
   );
 }
 
-const outlines = new Map<string, Outline>();
-const MOST_KNOWN = 500;
+const MOST_PICTURES = 200;
 
-/** Lines come and go while a list is scrolled; their pictures stay. */
-function known(thumbnail: string): Outline {
-  const before = outlines.get(thumbnail);
-  if (before) return before;
-  if (outlines.size >= MOST_KNOWN) outlines.clear();
-  const outline = outlineOf(thumbnailColumns(thumbnail));
-  outlines.set(thumbnail, outline);
-  return outline;
+const loadThumbnail = inBatches(MOST_PICTURES, async (projectId, ids) => {
+  const found = await call<Record<number, string | null>>(
+    `projects/${projectId}/thumbnails?of=${ids.join(',')}`,
+  );
+  return new Map(Object.entries(found).map(([id, thumbnail]) => [Number(id), thumbnail]));
+});
+
+/** The picture of a whole sound; lines come and go while a list is scrolled, their pictures stay. */
+function Whole({ sound }: { sound: Sound }) {
+  const projectId = useProjectId();
+  const { data } = useQuery({
+    queryKey: ['thumbnail', sound.sourceSha256],
+    queryFn: async () => {
+      const thumbnail = await loadThumbnail(projectId, sound.id);
+      return thumbnail === null ? null : outlineOf(thumbnailColumns(thumbnail));
+    },
+    staleTime: Infinity,
+    gcTime: 600_000,
+    enabled: sound.facts !== null,
+  });
+  if (data === undefined) return null;
+  return data ? <Picture outline={data} /> : <Fetched sound={sound} />;
 }
 
 /** For sounds that were read before lists had pictures. */

@@ -1,4 +1,6 @@
+import { LRUCache } from 'lru-cache';
 import type { Recipe } from '@/core/recipe/types';
+import { askNumbers } from '@/player/asking';
 
 /** A sound whose picture is drawn: a source, or what a recipe makes of it. */
 export interface Pictured {
@@ -27,12 +29,16 @@ const MOST_ASKED = 3;
 /** Tiles that nobody looks at any more are not fetched. */
 const MOST_WAITING = 24;
 
-type Tile = { columns: Float32Array; count: number } | 'asked';
+interface Tile {
+  columns: Float32Array;
+  count: number;
+}
 
-const tiles = new Map<string, Tile>();
+const tiles = new LRUCache<string, Tile>({ max: MOST_TILES });
+/** Tiles that are on their way. */
+const askedFor = new Set<string>();
 const listeners = new Set<() => void>();
 let waiting: { id: string; of: Pictured; level: number; index: number }[] = [];
-let asked = 0;
 
 /** Calls `hear` whenever more of a picture is there. */
 export function onTile(hear: () => void): () => void {
@@ -50,7 +56,7 @@ function levelFor(framesPerPixel: number): number {
   return Math.max(0, Math.floor(Math.log(framesPerPixel) / Math.log(FACTOR) + 1e-9));
 }
 
-type Look = (level: number, index: number, isWanted: boolean) => Exclude<Tile, 'asked'> | null;
+type Look = (level: number, index: number, isWanted: boolean) => Tile | null;
 
 /** Looks tiles up; the same one is looked up for hundreds of columns in a row. */
 function lookIn(of: Pictured): Look {
@@ -68,12 +74,8 @@ function lookIn(of: Pictured): Look {
 function tile(of: Pictured, level: number, index: number, isWanted: boolean) {
   const id = `${of.key} ${level} ${index}`;
   const found = tiles.get(id);
-  if (found !== undefined && found !== 'asked') {
-    tiles.delete(id);
-    tiles.set(id, found);
-    return found;
-  }
-  if (isWanted && found === undefined && !waiting.some((entry) => entry.id === id)) {
+  if (found) return found;
+  if (isWanted && !askedFor.has(id) && !waiting.some((entry) => entry.id === id)) {
     // What was asked for last is what is looked at.
     waiting.push({ id, of, level, index });
     waiting = waiting.slice(-MOST_WAITING);
@@ -83,22 +85,17 @@ function tile(of: Pictured, level: number, index: number, isWanted: boolean) {
 }
 
 function askNext(): void {
-  while (asked < MOST_ASKED && waiting.length > 0) {
+  while (askedFor.size < MOST_ASKED && waiting.length > 0) {
     const { id, of, level, index } = waiting.pop()!;
-    tiles.set(id, 'asked');
-    asked++;
+    askedFor.add(id);
     void fetchTile(of, level, index)
       .then((made) => {
         tiles.set(id, made);
-        for (const oldest of tiles.keys()) {
-          if (tiles.size <= MOST_TILES) break;
-          tiles.delete(oldest);
-        }
         for (const hear of listeners) hear();
       })
-      .catch(() => tiles.delete(id))
+      .catch(() => undefined)
       .finally(() => {
-        asked--;
+        askedFor.delete(id);
         askNext();
       });
   }
@@ -110,18 +107,16 @@ async function fetchTile(of: Pictured, level: number, index: number) {
   const count = Math.min(TILE_COLUMNS, columnsAt(level, of.frames) - index * TILE_COLUMNS);
   const span = { start, end: start + count * perColumn, columns: count };
   const base = `/api/sounds/${of.soundId}`;
-  const response = of.recipe
-    ? await fetch(`${base}/shaped/peaks`, {
+  const columns = await (of.recipe
+    ? askNumbers(`${base}/shaped/peaks`, {
         method: 'POST',
-        body: JSON.stringify({ ...span, recipe: of.recipe }),
-        headers: { 'Content-Type': 'application/json' },
+        data: { ...span, recipe: of.recipe },
       })
-    : await fetch(
+    : askNumbers(
         // The source is named so that its picture is not taken for the one of a source that replaced it.
         `${base}/peaks?start=${span.start}&end=${span.end}&columns=${count}&of=${of.sourceSha256}`,
-      );
-  if (!response.ok) throw new Error('no picture');
-  return { columns: new Float32Array(await response.arrayBuffer()), count };
+      ));
+  return { columns, count };
 }
 
 /** What is drawn: for every channel `min, max, rms` a column, over the frames of `covers`. */

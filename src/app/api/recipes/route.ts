@@ -1,11 +1,12 @@
 import * as yup from 'yup';
 import { answer, body } from '../answer';
+import { rate } from '../fields';
 
 const schema = yup
   .object({
     name: yup.string().trim().min(1).max(200).required(),
     recipe: yup.mixed().required(),
-    rateHz: yup.number().integer().min(1_000).max(768_000).required(),
+    rateHz: rate().required(),
   })
   .noUnknown();
 

@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** Stand-in for hosts of camera filters: they take exactly one kind of file and say nothing of others. */
-export const arFilter: Brief = {
+export const arFilter: BriefText = {
   id: 'ar-filter',
   version: 1,
   title: 'AR filter',
@@ -9,13 +9,10 @@ export const arFilter: Brief = {
   files: [
     {
       id: 'm4a',
-      container: 'mp4',
-      codec: 'aac',
       writer: 'm4a',
       settings: { kbps: 96 },
       sampleRatesHz: [44_100],
       channels: [1],
-      extension: 'm4a',
     },
   ],
   notes: [

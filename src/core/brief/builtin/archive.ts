@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** What is kept for good: lossless, at the rate it came in. */
-export const archive: Brief = {
+export const archive: BriefText = {
   id: 'archive',
   version: 1,
   title: 'Archive',
@@ -9,8 +9,6 @@ export const archive: Brief = {
   files: [
     {
       id: 'flac',
-      container: 'flac',
-      codec: 'flac',
       writer: 'flac',
       settings: { bits: 24, level: 5 },
       sampleRatesHz: [
@@ -18,7 +16,6 @@ export const archive: Brief = {
       ],
       channels: [2, 1, 6, 3, 4, 5, 7, 8],
       bitDepths: [24],
-      extension: 'flac',
     },
   ],
   notes: [

@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** Stand-in for a console that plays one codec at one rate, with its loop inside the file. */
-export const handheld: Brief = {
+export const handheld: BriefText = {
   id: 'handheld',
   version: 1,
   title: 'Handheld console',
@@ -9,13 +9,10 @@ export const handheld: Brief = {
   files: [
     {
       id: 'adpcm',
-      container: 'wav',
-      codec: 'ima-adpcm',
       writer: 'wav-ima-adpcm',
       settings: {},
       sampleRatesHz: [44_100],
       channels: [2],
-      extension: 'wav',
     },
   ],
   notes: [

@@ -1,4 +1,6 @@
-import type { Brief } from '../schema';
+import type { BriefCatalogue } from '../catalogue';
+import { completeBrief } from '../complete';
+import type { BriefText } from '../schema';
 import { archive } from './archive';
 import { arFilter } from './arFilter';
 import { handheld } from './handheld';
@@ -7,8 +9,8 @@ import { wavMaster } from './wavMaster';
 import { webPage } from './webPage';
 import { webStream } from './webStream';
 
-/** The briefs that come with Bijou. */
-export const builtinBriefs: readonly Brief[] = [
+/** The briefs that come with Bijou, as they are written. */
+export const builtinTexts: readonly BriefText[] = [
   arFilter,
   webPage,
   webStream,
@@ -17,3 +19,6 @@ export const builtinBriefs: readonly Brief[] = [
   wavMaster,
   archive,
 ];
+
+/** The same, complete. */
+export const builtinBriefs: BriefCatalogue = builtinTexts.map(completeBrief);

@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** Stand-in for a toy with tens of kilobytes of memory and an 8-bit converter. */
-export const pocketToy: Brief = {
+export const pocketToy: BriefText = {
   id: 'pocket-toy',
   version: 1,
   title: 'Pocket toy',
@@ -9,14 +9,11 @@ export const pocketToy: Brief = {
   files: [
     {
       id: 'wav',
-      container: 'wav',
-      codec: 'pcm',
       writer: 'wav',
       settings: { bits: 8 },
       sampleRatesHz: [11_025, 8_000],
       channels: [1],
       bitDepths: [8],
-      extension: 'wav',
     },
   ],
   mostSeconds: 4,

@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** What goes to people who work on: uncompressed, at the rate of picture and most engines. */
-export const wavMaster: Brief = {
+export const wavMaster: BriefText = {
   id: 'wav-master',
   version: 1,
   title: 'WAV master',
@@ -9,14 +9,11 @@ export const wavMaster: Brief = {
   files: [
     {
       id: 'wav',
-      container: 'wav',
-      codec: 'pcm',
       writer: 'wav',
       settings: { bits: 24 },
       sampleRatesHz: [48_000],
       channels: [2, 1],
       bitDepths: [24],
-      extension: 'wav',
     },
   ],
   notes: ['A WAV made from an MP3 is larger and no better: start from the best original there is.'],

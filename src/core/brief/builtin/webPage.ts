@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** Two files side by side, so that every browser finds one that it can play. */
-export const webPage: Brief = {
+export const webPage: BriefText = {
   id: 'web-page',
   version: 1,
   title: 'Web page',
@@ -9,23 +9,17 @@ export const webPage: Brief = {
   files: [
     {
       id: 'ogg',
-      container: 'ogg',
-      codec: 'vorbis',
       writer: 'ogg',
       settings: { quality: 5 },
       sampleRatesHz: [44_100, 48_000],
       channels: [2, 1],
-      extension: 'ogg',
     },
     {
       id: 'mp3',
-      container: 'mp3',
-      codec: 'mp3',
       writer: 'mp3',
       settings: { kbps: 160 },
       sampleRatesHz: [44_100, 48_000],
       channels: [2, 1],
-      extension: 'mp3',
     },
   ],
   notes: [

@@ -1,7 +1,7 @@
-import type { Brief } from '../schema';
+import type { BriefText } from '../schema';
 
 /** The smallest files that today's browsers play, and one for those that do not. */
-export const webStream: Brief = {
+export const webStream: BriefText = {
   id: 'web-stream',
   version: 1,
   title: 'Web page, smallest',
@@ -9,23 +9,17 @@ export const webStream: Brief = {
   files: [
     {
       id: 'webm',
-      container: 'webm',
-      codec: 'opus',
       writer: 'webm',
       settings: { kbps: 64 },
       sampleRatesHz: [48_000],
       channels: [2, 1],
-      extension: 'webm',
     },
     {
       id: 'm4a',
-      container: 'mp4',
-      codec: 'aac',
       writer: 'm4a',
       settings: { kbps: 96 },
       sampleRatesHz: [44_100, 48_000],
       channels: [2, 1],
-      extension: 'm4a',
     },
   ],
   notes: ['Put the WebM source first; browsers take the first that they can play.'],

@@ -1,8 +1,8 @@
-import { decoder as createDecoder } from '@audio/decode-aac';
 import { blockFrames, inBlocks, type Block } from '../../pcm/pcm';
 import { damagedFrames, damagedSound, truncated, unknownCodec } from '../problems';
 import type { Warning } from '../types';
 import { FrameWindow } from '../window';
+import { aacDecoder } from './package';
 
 /** Frames of media that one AAC packet holds, at the core's rate. */
 export const PACKET_FRAMES = 1_024;
@@ -31,7 +31,7 @@ export async function aacFormat(
   coreRateHz: number,
   packets: Uint8Array[],
 ): Promise<AacFormat | null> {
-  const decoder = await createDecoder({ asc: config });
+  const decoder = await aacDecoder(config);
   try {
     const { channelData, sampleRate } = decoder.decode(packets);
     if (blockFrames(channelData) === 0) return null;
@@ -67,13 +67,13 @@ export async function* decodeAac(
   warnings: Warning[],
   { mediaStart, frames, startFrame }: AacSpan,
 ): AsyncGenerator<Block> {
-  const decoder = await createDecoder({ asc: format.config });
+  const decoder = await aacDecoder(format.config);
   const withheld = format.isHe ? 2 * PACKET_FRAMES - SBR_DELAY : PACKET_FRAMES;
   const left = frames === null ? Infinity : frames - startFrame;
   const window = new FrameWindow(Math.max(0, mediaStart - withheld) + startFrame, left);
   let failed = 0;
   function* run(batch: Uint8Array[]): Generator<Block> {
-    const result = decoder.decode(batch) as ReturnType<typeof decoder.decode> & { errors?: number };
+    const result = decoder.decode(batch);
     failed += result.errors ?? 0;
     if (blockFrames(result.channelData) === 0) return;
     if (result.sampleRate !== format.rateHz || result.channelData.length !== format.channels) {

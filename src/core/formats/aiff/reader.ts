@@ -1,3 +1,4 @@
+import { HIGHEST_HZ, LOWEST_HZ } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
 import { loopWithin, tidyTags, type Loop, type Marks, type Tags } from '../../marks';
 import { ascii, decodeText, viewOf } from '../bits';
@@ -107,7 +108,7 @@ function readCommon(body: Uint8Array): Common {
   if (common.channels < 1 || common.channels > 64) {
     throw damagedHeader(`The AIFF header says ${common.channels} channels`, 12);
   }
-  if (!(common.rateHz >= 1_000 && common.rateHz <= 768_000)) {
+  if (!(common.rateHz >= LOWEST_HZ && common.rateHz <= HIGHEST_HZ)) {
     throw damagedHeader(`The AIFF header says a sample rate of ${common.rateHz} Hz`, 12);
   }
   return common;

@@ -1,3 +1,4 @@
+import { isRate } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
 import type { PcmStream } from '../../pcm/pcm';
 import { isUnusualMask } from '../../pcm/speakers';
@@ -59,7 +60,7 @@ function readStreamInfo(body: Uint8Array, byteOffset: number): StreamInfo {
   const channels = ((packed >>> 9) & 7) + 1;
   const bits = ((packed >>> 4) & 31) + 1;
   const frames = (packed & 15) * 2 ** 32 + view.getUint32(14);
-  if (rateHz < 1_000 || rateHz > 768_000) {
+  if (!isRate(rateHz)) {
     throw damagedHeader(`The FLAC header says a sample rate of ${rateHz} Hz`, byteOffset + 10);
   }
   if (bits < 4) throw damagedHeader(`The FLAC header says ${bits} bits`, byteOffset + 12);

@@ -1,4 +1,3 @@
-import { decoder as createDecoder } from '@audio/decode-aac';
 import {
   CustomSource,
   Input,
@@ -11,6 +10,7 @@ import {
 import type { ByteSource } from '../../bytes/source';
 import { blockFrames, inBlocks, type Block } from '../../pcm/pcm';
 import { aacFormat, decodeAac, isSbrConfig, PACKET_FRAMES } from '../aac/decode';
+import { alacDecoder } from '../aac/package';
 import { ascii, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import {
@@ -226,7 +226,7 @@ function openAlac(file: Mp4File, cookie: Uint8Array): OpenedFile {
     gridBits: bits <= 24 ? bits : null,
   };
   return openExact(file, stated, async function* (packets) {
-    const decoder = await createDecoder({ alac: cookie });
+    const decoder = await alacDecoder(cookie);
     try {
       for await (const packet of packets) {
         if (alacFrames(packet) > viewOf(cookie).getUint32(0)) throw damagedSound('MP4');

@@ -1,3 +1,4 @@
+import { isRate } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
 import type { PcmStream } from '../../pcm/pcm';
 import { joinBytes, viewOf } from '../bits';
@@ -72,7 +73,7 @@ export function readVorbisHead(packet: Uint8Array, byteOffset: number) {
   if (packet.length < 30) throw damagedHeader('The Vorbis header is too short', byteOffset);
   const channels = packet[11]!;
   const sampleRateHz = viewOf(packet).getUint32(12, true);
-  if (channels === 0 || sampleRateHz < 1_000 || sampleRateHz > 768_000) {
+  if (channels === 0 || !isRate(sampleRateHz)) {
     throw damagedHeader(
       `The Vorbis header says ${channels} channels at ${sampleRateHz} Hz`,
       byteOffset + 11,

@@ -1,3 +1,4 @@
+import { isRate } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import { encodings, sampleKinds, statedBits, type Encoding } from '../pcm/samples';
@@ -24,7 +25,7 @@ export function parseRaw(text: string): RawDescription {
     Number.isInteger(value) && value >= least && value <= most;
   const wrong = !encodings.includes(description.encoding)
     ? `there is no encoding "${encoding}"; choose one of ${encodings.join(', ')}`
-    : !whole(description.rateHz, 1_000, 768_000)
+    : !isRate(description.rateHz)
       ? `"${rate}" is no sample rate from 1000 to 768000 Hz`
       : !whole(description.channels, 1, 8) || rest.length > 0
         ? `"${[channels, ...rest].join(',')}" is no number of channels from 1 to 8`

@@ -1,3 +1,4 @@
+import { isRate } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
 import type { Marks, Tags } from '../../marks';
 import { viewOf } from '../bits';
@@ -110,7 +111,7 @@ function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
   if (fmt.channels === 0 || fmt.channels > 64) {
     throw damagedHeader(`The WAV header says ${fmt.channels} channels`, byteOffset + 2);
   }
-  if (fmt.rateHz < 1_000 || fmt.rateHz > 768_000) {
+  if (!isRate(fmt.rateHz)) {
     throw damagedHeader(`The WAV header says a sample rate of ${fmt.rateHz} Hz`, byteOffset + 4);
   }
   return fmt;
@@ -144,9 +145,6 @@ export function otherRatesOf({ fmt, others }: WavChunks): OtherRate[] {
   if (rateHz !== null) found.push({ rateHz, where: 'the sample period of its loop chunk' });
   // The period is in whole nanoseconds, so its rate is never quite exact.
   return found.filter(
-    (other) =>
-      other.rateHz >= 1_000 &&
-      other.rateHz <= 768_000 &&
-      Math.abs(other.rateHz / fmt.rateHz - 1) > 0.01,
+    (other) => isRate(Math.round(other.rateHz)) && Math.abs(other.rateHz / fmt.rateHz - 1) > 0.01,
   );
 }

@@ -6,6 +6,7 @@ import { declick } from './declick';
 import { fadeIn, fadeOut } from './fades';
 import { gain } from './gain';
 import { keep } from './keep';
+import { loop } from './loop';
 import { normalise } from './normalise';
 import { offset } from './offset';
 import { pad } from './pad';
@@ -35,4 +36,5 @@ export const stepKinds = [
   relabel,
   speed,
   resample,
+  loop,
 ] as unknown as readonly StepKind[];

@@ -1,8 +1,5 @@
 import * as yup from 'yup';
-
-/** Rates that sound can have. */
-export const LOWEST_HZ = 1_000;
-const HIGHEST_HZ = 768_000;
+import { HIGHEST_HZ, LOWEST_HZ } from '../../pcm/rates';
 
 export interface RateParams {
   rateHz: number;

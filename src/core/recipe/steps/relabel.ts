@@ -1,7 +1,8 @@
 import { relabel as relabelSound } from '../../dsp/speed';
 import { kilohertz } from '../../tradeNames';
 import type { StepKind } from '../types';
-import { LOWEST_HZ, rateParams, type RateParams } from './rate';
+import { LOWEST_HZ } from '../../pcm/rates';
+import { rateParams, type RateParams } from './rate';
 
 export const relabel: StepKind<RateParams> = {
   kind: 'relabel',

@@ -3,6 +3,7 @@ import { measures } from './002Measures';
 import { collect } from './003Collect';
 import { shape } from './004Shape';
 import { firm } from './005Firm';
+import { apart } from './006Apart';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first, measures, collect, shape, firm];
+export const migrations: readonly string[] = [first, measures, collect, shape, firm, apart];

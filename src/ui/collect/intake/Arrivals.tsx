@@ -9,6 +9,7 @@ import { count, plural, size } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { Decisions } from './Decisions';
+import { Path } from './Path';
 import { RawForm } from './RawForm';
 import { cancelSending, hasFile, resume, sendAgain, useSending } from './sending';
 
@@ -198,10 +199,6 @@ function Listing({
       )}
     </div>
   );
-}
-
-export function Path({ path }: { path: string }) {
-  return <span className="font-semibold break-all">{path}</span>;
 }
 
 /** Faults that need not be the file's: sending it once more may help. */

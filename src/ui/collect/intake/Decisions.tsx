@@ -3,7 +3,7 @@ import { call } from '../../shared/api';
 import { plural, size } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
-import { Path } from './Arrivals';
+import { Path } from './Path';
 
 /** What somebody has to decide: files that changed since they came in, and archives inside archives. */
 export function Decisions({

@@ -1,3 +1,4 @@
+import { HIGHEST_HZ, LOWEST_HZ } from '@/core/pcm/rates';
 import { useState, type FormEvent } from 'react';
 import { sendAgain } from './sending';
 
@@ -44,7 +45,13 @@ export function RawForm({ arrivalId }: { arrivalId: number }) {
           ))}
         </select>
       </label>
-      <NumberField name="rate" label="Sample rate in Hz" min={1_000} max={768_000} start={44_100} />
+      <NumberField
+        name="rate"
+        label="Sample rate in Hz"
+        min={LOWEST_HZ}
+        max={HIGHEST_HZ}
+        start={44_100}
+      />
       <NumberField name="channels" label="Channels" min={1} max={8} start={1} />
       <button className="btn btn-primary btn-sm">Read it so</button>
     </form>

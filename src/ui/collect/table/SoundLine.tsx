@@ -10,8 +10,13 @@ import { useProgress, useProject, useProjectId } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { Thumbnail } from '../../waveform/Thumbnail';
 import { WorryChips } from '../order/WorryChips';
-import type { LineActions } from './SoundTable';
 import type { Entry } from './useSoundTable';
+
+export interface LineActions {
+  onChoose: (id: number, how: { toggle: boolean; extend: boolean }) => void;
+  onChooseAll: (ids: number[]) => void;
+  onPlay: (id: number, frame: number) => void;
+}
 
 /** One line of the list. */
 export const SoundLine = memo(

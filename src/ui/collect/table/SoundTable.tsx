@@ -2,12 +2,12 @@
 
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
-import { cellText, tableColumns, type TableColumn } from '@/core/collect/columns';
+import { cellText, type TableColumn } from '@/core/collect/columns';
 import { useChoice } from '../choice';
 import { GroupLine } from './GroupLine';
 import { HeaderCell } from './HeaderCell';
-import type { Layout } from './layout';
-import { SoundLine } from './SoundLine';
+import { columnsById, shownColumns, type Layout } from './layout';
+import { SoundLine, type LineActions } from './SoundLine';
 import type { SoundTable as Table } from './useSoundTable';
 
 const ROW_PIXELS = 44;
@@ -16,18 +16,6 @@ const LISTEN_PIXELS = 172;
 const HEAD_PIXELS = 40;
 /** Left and right inside a cell. */
 const PADDING = 16;
-const byId = new Map(tableColumns.map((column) => [column.id, column]));
-
-export interface LineActions {
-  onChoose: (id: number, how: { toggle: boolean; extend: boolean }) => void;
-  onChooseAll: (ids: number[]) => void;
-  onPlay: (id: number, frame: number) => void;
-}
-
-/** The columns that are shown, in their order. */
-export function shownColumns({ order, shown }: Layout): TableColumn[] {
-  return order.filter((id) => shown.includes(id)).flatMap((id) => byId.get(id) ?? []);
-}
 
 /** The list of sounds. Only the lines in view are on the page, however many there are. */
 export function SoundTable({
@@ -128,7 +116,7 @@ export function SoundTable({
                 key={key}
                 entry={row.original}
                 columns={columns}
-                worriesWidth={widthOf(byId.get('worries')!) - PADDING}
+                worriesWidth={widthOf(columnsById.get('worries')!) - PADDING}
                 isChosen={ids.has(sound.id)}
                 isLead={lead === sound.id}
                 place={place}

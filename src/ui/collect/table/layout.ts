@@ -1,4 +1,4 @@
-import { tableColumns } from '@/core/collect/columns';
+import { tableColumns, type TableColumn } from '@/core/collect/columns';
 import type { TableLayout } from '@/wire';
 import { tidyFilter, type ColumnFilter } from './filters';
 
@@ -81,4 +81,14 @@ export function nudged({ order, shown }: Layout, id: string, by: -1 | 1): string
   const at = visible.indexOf(id);
   if (by === -1) return at > 0 ? moved(order, id, visible[at - 1]!) : order.slice();
   return at < visible.length - 1 ? moved(order, id, visible[at + 2] ?? null) : order.slice();
+}
+
+/** Columns by their ids. */
+export const columnsById: ReadonlyMap<string, TableColumn> = new Map(
+  tableColumns.map((column) => [column.id, column]),
+);
+
+/** The columns that are shown, in their order. */
+export function shownColumns({ order, shown }: Layout): TableColumn[] {
+  return order.filter((id) => shown.includes(id)).flatMap((id) => columnsById.get(id) ?? []);
 }

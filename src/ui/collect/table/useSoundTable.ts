@@ -10,9 +10,9 @@ import {
   type ColumnDef,
 } from '@tanstack/react-table';
 import { useMemo, useState } from 'react';
-import { destinationsBySound } from '@/core/brief';
+import { destinationsBySound } from '@/core/brief/catalogue';
 import { cellText, tableColumns, tableRow, type TableRow } from '@/core/collect/columns';
-import type { PackLine, Sound } from '@/wire';
+import type { ProjectState, Sound } from '@/wire';
 import { isFound, passes, type ColumnFilter } from './filters';
 import type { Layout } from './layout';
 
@@ -42,11 +42,11 @@ function compared(a: unknown, b: unknown): number {
 /** The sounds as the layout wants to see them: searched, filtered, sorted and put in groups. */
 export function useSoundTable(
   sounds: readonly Sound[],
-  lines: readonly PackLine[],
+  state: Pick<ProjectState, 'cells' | 'briefs'>,
   layout: Layout,
   search: string,
 ) {
-  const entries = useEntries(sounds, lines);
+  const entries = useEntries(sounds, state);
   const worried = useMemo(
     () => (layout.worry === null ? entries : entries.filter((one) => has(one, layout.worry!))),
     [entries, layout.worry],
@@ -88,9 +88,12 @@ function sortingOf({ sort, groupBy }: Layout): { id: string; desc: boolean }[] {
 const made = new WeakMap<Sound, { usedIn: string; entry: Entry }>();
 
 /** Lines of the table; those whose sound did not change stay the same objects. */
-function useEntries(sounds: readonly Sound[], lines: readonly PackLine[]): Entry[] {
+function useEntries(
+  sounds: readonly Sound[],
+  { cells, briefs }: Pick<ProjectState, 'cells' | 'briefs'>,
+): Entry[] {
   return useMemo(() => {
-    const destinations = destinationsBySound(lines.map(({ assignment }) => assignment));
+    const destinations = destinationsBySound(cells, briefs);
     return sounds.map((sound) => {
       const usedIn = destinations.get(sound.id) ?? [];
       const known = made.get(sound);
@@ -99,7 +102,7 @@ function useEntries(sounds: readonly Sound[], lines: readonly PackLine[]): Entry
       made.set(sound, { usedIn: usedIn.join(), entry });
       return entry;
     });
-  }, [sounds, lines]);
+  }, [sounds, cells, briefs]);
 }
 
 /** A sound that still worries somebody, about one thing or about any. */

@@ -9,6 +9,7 @@ const purposes: Readonly<Record<StepPurpose, string>> = {
   channels: 'Channels',
   repair: 'Repair',
   time: 'Time',
+  loop: 'Loop',
 };
 
 /** Every kind of step, by what it is for; letters that are typed leave those that fit. */

@@ -3,10 +3,11 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
-import { storedBrief } from '@/core/brief';
+import { storedBrief } from '@/core/brief/catalogue';
 import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
 import { decibels, formatTime, kilohertz, layout, number, size } from '../../shared/format';
+import { useLinesOf } from '../../shared/lines';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { HistoryList } from '../HistoryList';
@@ -94,17 +95,15 @@ function Outcome() {
 /** How large its files are, or will be: as many bytes a second as when they were built last. */
 function Files({ seconds }: { seconds: number | null }) {
   const { sound } = useWorkbench();
-  const { lines } = useProject();
-  const files = lines
-    .filter(({ assignment }) => assignment.soundId === sound.id)
-    .flatMap(({ assignment, outputs }) =>
-      outputs.flatMap(({ id, name, upToDate, verification }) => {
-        const facts = verification?.facts;
-        if (!facts) return [];
-        const title = `${storedBrief(assignment.briefId).title}, ${name.split('.').at(-1)}`;
-        return [{ id, title, upToDate, facts }];
-      }),
-    );
+  const { briefs } = useProject();
+  const files = useLinesOf(sound).flatMap(({ assignment, outputs }) =>
+    outputs.flatMap(({ id, name, upToDate, verification }) => {
+      const facts = verification?.facts;
+      if (!facts) return [];
+      const title = `${storedBrief(briefs, assignment.briefId).title}, ${name.split('.').at(-1)}`;
+      return [{ id, title, upToDate, facts }];
+    }),
+  );
   if (files.length === 0) return null;
   return (
     <ul aria-label="Files" className="text-soft my-1 text-xs">

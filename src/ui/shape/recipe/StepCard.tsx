@@ -8,9 +8,9 @@ import { formatTime, kilohertz, layout } from '../../shared/format';
 import { Grip, SortableLine } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
 import { StepEffect } from './StepEffect';
-import { StepExtras } from './StepExtras';
+import { StepExtras } from './extras';
 import { StepForm } from './StepForm';
-import type { RecipeOf } from './StepList';
+import type { RecipeOf } from './recipeOf';
 
 /** One step: what it does, what that did to length and level, and everything that can be done with it. */
 export function StepCard({
@@ -102,7 +102,14 @@ export function StepCard({
       )}
       {kind && of.sound && (step.on || kind.beginsOff) && !problem && (
         <div className="ml-10">
-          <StepExtras of={of} walked={walked} at={place - 1} onChange={onChange} isOpen={isOpen} />
+          <StepExtras
+            of={of}
+            sound={of.sound}
+            walked={walked}
+            at={place - 1}
+            onChange={onChange}
+            isOpen={isOpen}
+          />
         </div>
       )}
     </SortableLine>

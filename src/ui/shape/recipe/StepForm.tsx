@@ -1,3 +1,4 @@
+import { isRate } from '@/core/pcm/rates';
 import { useEffect, useId, useState } from 'react';
 import type { Shape, Step, StepField, StepKind } from '@/core/recipe/types';
 import { kilohertz } from '../../shared/format';
@@ -158,7 +159,7 @@ function RateField({
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => setTyped(null), [value]);
   const number = Number((typed ?? String(value)).replace(/[,\s]|Hz/gi, ''));
-  const isGood = Number.isInteger(number) && number >= 1_000 && number <= 768_000;
+  const isGood = isRate(number);
   const commit = () => {
     if (typed === null || !isGood) return;
     setTyped(null);

@@ -1,21 +1,11 @@
 'use client';
 
 import { arrayMove } from '@dnd-kit/sortable';
-import type { WalkedStep } from '@/core/recipe/recipe';
-import type { Recipe, Shape, Step } from '@/core/recipe/types';
-import type { Sound } from '@/wire';
+import type { Step } from '@/core/recipe/types';
 import { useLineKeys } from '../../shared/lineKeys';
 import { SortableList } from '../../shared/Sortable';
+import type { RecipeOf } from './recipeOf';
 import { StepCard } from './StepCard';
-
-/** What the list needs to know of the sound whose recipe it shows; null where it is for many. */
-export interface RecipeOf {
-  sound: Sound | null;
-  source: Shape;
-  recipe: Recipe;
-  walked: readonly WalkedStep[];
-  save(recipe: Recipe): void;
-}
 
 /** The steps in their order: to be dragged, switched off, set and taken out. */
 export function StepList({ of }: { of: RecipeOf }) {

@@ -9,10 +9,9 @@ import type { ErrorFacts } from '@/core/errors';
 import type { ShapedLevels, Sound } from '@/wire';
 import { ApiError } from '../../shared/api';
 import { decibels, formatTime, kilohertz, layout } from '../../shared/format';
-import { useProject } from '../../shared/project';
 import { Tool } from '../../shared/Tool';
-import { cue, play, useListening } from '../../strip/listening';
-import { versionsOf } from '../../strip/versions';
+import { play, useListening } from '../../strip/listening';
+import { useCue } from '../../strip/useCue';
 import { answerOf } from '../ask';
 import { shapeOf } from '../workbench';
 
@@ -84,11 +83,10 @@ export function Preview({
   onLeave: (soundId: number) => void;
 }) {
   const measured = useMeasured(previews);
-  const { lines } = useProject();
+  const cue = useCue();
   const hear = ({ sound, recipe }: SoundPreview) => {
-    const versions = versionsOf(sound, lines, { recipe, loudness: null });
+    const versions = cue(sound, { recipe });
     const key = versions.find((version) => version.key === `shaped-${sound.id}`)?.key;
-    cue(sound.name, versions, key ?? versions[0]?.key);
     useListening.setState({ current: key ?? versions[0]?.key ?? null });
     play({ frame: 0, range: null });
   };

@@ -16,7 +16,8 @@ import { useChange } from '../../shared/useChange';
 import { useTold } from '../../shared/history';
 import { AddStep } from '../recipe/AddStep';
 import { RecipeShelf } from '../recipe/RecipeShelf';
-import { StepList, type RecipeOf } from '../recipe/StepList';
+import type { RecipeOf } from '../recipe/recipeOf';
+import { StepList } from '../recipe/StepList';
 import { newStep, shapeOf } from '../workbench';
 import { Preview, previewOf } from './Preview';
 

@@ -1,18 +1,21 @@
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { Readable } from 'node:stream';
 import { answer, whole } from '../../../answer';
 
-/** A finished file, to be saved under its own name. */
-export const GET = answer(async ({ params, bijou }) => {
-  const output = bijou.packs.output(whole(params['output'], 'output'));
-  const path = bijou.store.path(output.sha256);
-  const { size } = await stat(path);
-  return new Response(Readable.toWeb(createReadStream(path)) as ReadableStream, {
+/** A finished file or, with `Range`, a part of it: to be shown, or with `?download` to be saved under its own name. */
+export const GET = answer(async ({ request, params, bijou }) => {
+  const output = whole(params['output'], 'output');
+  const { name, mimeType, status, headers, stream } = await bijou.packs.file(output, {
+    range: request.headers.get('range'),
+    ifRange: request.headers.get('if-range'),
+    ifNoneMatch: request.headers.get('if-none-match'),
+  });
+  const how = new URL(request.url).searchParams.has('download') ? 'attachment' : 'inline';
+  return new Response(stream, {
+    status,
     headers: {
-      'Content-Type': bijou.packs.mimeType(output),
-      'Content-Length': String(size),
-      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(output.name)}`,
+      'Content-Type': mimeType,
+      'Content-Disposition': `${how}; filename*=UTF-8''${encodeURIComponent(name)}`,
+      'Cache-Control': 'private, no-cache',
+      ...headers,
     },
   });
 });

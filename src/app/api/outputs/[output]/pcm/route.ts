@@ -5,7 +5,6 @@ import { answer, whole } from '../../../answer';
 export const GET = answer(async ({ request, params, bijou }) => {
   const { sha256 } = bijou.packs.output(whole(params['output'], 'output'));
   const { start, frames } = pcmSpan(request);
-  return pcmResponse(
-    await bijou.listening.samples({ sha256, signal: request.signal }, start, frames),
-  );
+  const listened = { sha256, signal: request.signal };
+  return pcmResponse(await bijou.listening.ask(listened, 'pcm', { start, frames }));
 });

@@ -1,12 +1,12 @@
 import * as yup from 'yup';
 import { answer, body, whole } from '../../../answer';
-import { MOST_SOUNDS, revisionField } from '../../../fields';
+import { MOST_SOUNDS, rate, revisionField } from '../../../fields';
 
 const schema = yup
   .object({
     sounds: yup.array(yup.number().integer().required()).min(1).max(MOST_SOUNDS).required(),
     recipe: yup.mixed().required(),
-    rateHz: yup.number().integer().min(1_000).max(768_000).required(),
+    rateHz: rate().required(),
     mode: yup.mixed<'behind' | 'instead'>().oneOf(['behind', 'instead']).required(),
     name: yup.string().trim().min(1).max(200).optional(),
     revision: revisionField,

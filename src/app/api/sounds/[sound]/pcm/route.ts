@@ -7,5 +7,5 @@ export const GET = answer(async ({ request, params, bijou }) => {
   const { start, frames, query } = pcmSpan(request);
   const recipe = query.get('version') === 'shaped' ? sound.recipe : undefined;
   const listened = { sha256: sound.sourceSha256, recipe, signal: request.signal };
-  return pcmResponse(await bijou.listening.samples(listened, start, frames));
+  return pcmResponse(await bijou.listening.ask(listened, 'pcm', { start, frames }));
 });

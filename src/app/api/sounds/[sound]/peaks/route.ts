@@ -8,11 +8,14 @@ import { answer, whole } from '../../../answer';
 export const GET = answer(async ({ request, params, bijou }) => {
   const query = new URL(request.url).searchParams;
   const sound = bijou.sounds.byId(whole(params['sound'], 'sound'));
-  const columns = await bijou.listening.columns(
+  const columns = await bijou.listening.ask(
     { sha256: sound.sourceSha256, signal: request.signal },
-    whole(query.get('start'), 'start'),
-    whole(query.get('end'), 'end'),
-    whole(query.get('columns'), 'columns'),
+    'peaks',
+    {
+      start: whole(query.get('start'), 'start'),
+      end: whole(query.get('end'), 'end'),
+      columns: whole(query.get('columns'), 'columns'),
+    },
   );
   // A source never changes, so its pictures may be kept.
   return binary(columns, { 'Cache-Control': 'private, max-age=86400' });

@@ -1,21 +1,27 @@
 import { pathInArchive } from '@/core/collect/arrivals';
 import { BijouError, errorFacts, fromErrorFacts, isPassing, isShortOfRoom } from '@/core/errors';
-import type { Context } from '../context';
-import type { ArrivalRow, Settlement } from '../db/intakes';
-import { withArchive, type ZipEntry } from '../files/zip';
-import type { JobHandler } from '../jobs/runner';
-import type { DeletionService } from './deleting';
-import type { IntakeService } from './intakes';
+import type { ArrivalRow, Settlement } from '../../db/intakes';
+import { withArchive, type ZipEntry } from '../../files/zip';
+import type { House, JobHandler, JobKind } from '../kind';
 
 /** Entries without sound are written down so many at a time. */
 const BATCH = 500;
 
 /** Unpacking an archive: each of its files becomes an arrival of its own. */
-export function unpackHandler(
-  { db, store, changed }: Context,
-  settle: IntakeService['settle'],
-  { release }: DeletionService,
-): JobHandler {
+export const unpackJob: JobKind = {
+  kind: 'unpack',
+  lane: 'beside',
+  verb: 'unpacking',
+  noun: 'archive',
+  waiting: ({ context: { db } }) => db.intakes.unpacking(),
+  handler: unpackHandler,
+};
+
+function unpackHandler({
+  context: { db, store, changed },
+  intakes: { settle },
+  deletions: { release },
+}: House): Omit<JobHandler, 'lane'> {
   /** Where an archive ends, unpacked or not, its bytes are of no use any more. */
   function conclude(archive: ArrivalRow, settlement: Settlement): void {
     db.intakes.settle(archive.id, settlement);
@@ -86,7 +92,6 @@ export function unpackHandler(
 
   const find = (arrivalId: number) => db.intakes.arrival(arrivalId);
   return {
-    usesThread: false,
     start: () => undefined,
     async run(job, { signal, progress, commit }) {
       const archive = find(job.subjectId);

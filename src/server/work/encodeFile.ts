@@ -1,23 +1,22 @@
-import { checkFinished } from '@/core/brief/check';
 import { pieces } from '@/core/bytes/source';
 import { compare, convert, rawDescription, type Converted } from '@/core/convert';
 import { BijouError } from '@/core/errors';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
 import { readFile } from './readFile';
-import type { BuildResult, BuildTask } from './tasks';
+import type { EncodeResult, EncodeTask } from './tasks';
 
 /** Share of the progress that is encoding; the rest is decoding again. */
 const ENCODING = 0.8;
 
 /**
- * Makes one output, decodes the finished file again and holds it against its own brief.
- * @throws damaged-sound when it does not hold what it must, or its brief would not take it.
+ * Makes one file, decodes it again from its bytes and measures it. What it is for is not asked.
+ * @throws damaged-sound when it does not hold what it must.
  */
-export async function buildOutput(
-  task: BuildTask,
+export async function encodeFile(
+  task: EncodeTask,
   progress: (share: number) => void,
-): Promise<BuildResult> {
+): Promise<EncodeResult> {
   const { expected, warnings } = task.isCopy ? await copy(task) : await encode(task, progress);
   const { writer, settings, output, peaks, workingCopy } = task;
   const raw = rawDescription(writer, settings, expected) ?? null;
@@ -25,11 +24,6 @@ export async function buildOutput(
     progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
   const verification = compare(read, expected);
-  const { accepted, findings } = checkFinished(verification.facts, task.brief, task.fileId);
-  if (!accepted) {
-    const reasons = findings.filter((finding) => finding.verdict !== 'met');
-    verification.problems.push(...reasons.map((finding) => finding.sentence));
-  }
   if (verification.problems.length > 0) {
     throw new BijouError(
       'damaged-sound',
@@ -46,7 +40,7 @@ export async function buildOutput(
   };
 }
 
-async function encode(task: BuildTask, progress: (share: number) => void): Promise<Converted> {
+async function encode(task: EncodeTask, progress: (share: number) => void): Promise<Converted> {
   const { recipe, writer, settings } = task;
   const { frames } = task.sourceShape;
   return withFile(task.source, (source) =>
@@ -61,7 +55,7 @@ async function encode(task: BuildTask, progress: (share: number) => void): Promi
   );
 }
 
-async function copy(task: BuildTask): Promise<Converted> {
+async function copy(task: EncodeTask): Promise<Converted> {
   await withFile(task.source, (source) =>
     writeTemporary(task.output, async (sink) => {
       for await (const piece of pieces(source)) await sink.write(piece);

@@ -1,0 +1,139 @@
+import { LRUCache } from 'lru-cache';
+import type { Verification } from '@/core/convert';
+import type { EncodingPlan } from '@/core/encoding';
+import type { ErrorFacts } from '@/core/errors';
+import type { RawDescription } from '@/core/formats/raw/reader';
+import type { Warning } from '@/core/formats/types';
+import type { WorkState } from '@/wire';
+import type { Db } from './open';
+
+/** What came of making a file. */
+export interface MadeFile {
+  sha256: string;
+  verification: Verification;
+  warnings: Warning[];
+  /** How it is read when it has no header. */
+  raw: RawDescription | null;
+}
+
+/** A file by everything that decides its bytes; what came of it is null until it is done. */
+export interface Encoding {
+  id: number;
+  key: string;
+  state: WorkState;
+  error: ErrorFacts | null;
+  sha256: string | null;
+  verification: Verification | null;
+  warnings: Warning[];
+}
+
+type Stored = Pick<Encoding, 'id' | 'key' | 'state' | 'sha256'> & { error: string | null };
+
+/** Whoever needs encodings: each a table with an `encodingId`. Whatever else comes to need them gets a line here. */
+const wanting = ['outputs'] as const;
+const UNWANTED = wanting
+  .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE encodingId = encodings.id)`)
+  .join(' AND ');
+
+/** What was measured on so many finished files is kept in memory, about 2 kB each. */
+const MOST_KNOWN = 20_000;
+
+/** Statements on files that are made, whoever wants them. */
+export function encodingStatements(db: Db) {
+  const LIGHT = 'SELECT id, key, state, error, sha256 FROM encodings';
+  const byId = db.prepare<[number], Stored>(`${LIGHT} WHERE id = ?`);
+  const byKey = db.prepare<[string], Stored>(`${LIGHT} WHERE key = ?`);
+  // Nobody looks at the spectrum of a finished file, and it is most of what is known of it.
+  const measures = db.prepare<[number], { verification: string | null; warnings: string }>(
+    `SELECT json_remove(verification, '$.facts.spectrum') AS verification, warnings FROM encodings WHERE id = ?`,
+  );
+  const plan = db
+    .prepare<[number], string | null>('SELECT plan FROM encodings WHERE id = ?')
+    .pluck();
+  const queue = db.prepare<[string, string], { id: number }>(
+    `INSERT INTO encodings (key, plan, state) VALUES (?, ?, 'queued')
+     ON CONFLICT (key) DO UPDATE SET plan = excluded.plan, state = 'queued', error = NULL,
+       sha256 = NULL, verification = NULL, warnings = '[]', raw = NULL
+     RETURNING id`,
+  );
+  const setState = db.prepare<[WorkState, string | null, number]>(
+    'UPDATE encodings SET state = ?, error = ? WHERE id = ?',
+  );
+  const finish = db.prepare<[string, string, string, string | null, number]>(
+    `UPDATE encodings SET state = 'done', error = NULL, sha256 = ?, verification = ?, warnings = ?, raw = ?
+     WHERE id = ?`,
+  );
+  const files = db
+    .prepare<[], string>('SELECT DISTINCT sha256 FROM encodings WHERE sha256 IS NOT NULL')
+    .pluck();
+  const lose = db.prepare<[string, string]>(
+    `UPDATE encodings SET state = 'failed', error = ?, sha256 = NULL, verification = NULL, raw = NULL
+     WHERE sha256 = ?`,
+  );
+  const dropUnwanted = db.prepare<[], { id: number; sha256: string | null }>(
+    `DELETE FROM encodings WHERE ${UNWANTED} RETURNING id, sha256`,
+  );
+  const projects = db
+    .prepare<[number], number>(
+      `SELECT DISTINCT projectId FROM outputs JOIN builds ON builds.id = buildId WHERE encodingId = ?`,
+    )
+    .pluck();
+  const open = db.prepare<[], { id: number; projectId: number }>(
+    `SELECT encodings.id, min(projectId) AS projectId
+     FROM encodings JOIN outputs ON encodingId = encodings.id JOIN builds ON builds.id = buildId
+     WHERE state IN ('queued', 'running') GROUP BY encodings.id`,
+  );
+
+  // What was measured on a file never changes.
+  const known = new LRUCache<string, Pick<Encoding, 'verification' | 'warnings'>>({
+    max: MOST_KNOWN,
+  });
+  function measured(id: number, sha256: string | null) {
+    if (sha256 === null) return { verification: null, warnings: [] };
+    const kept = known.get(`${id} ${sha256}`);
+    if (kept) return kept;
+    const row = measures.get(id)!;
+    const found = {
+      verification:
+        row.verification === null ? null : (JSON.parse(row.verification) as Verification),
+      warnings: JSON.parse(row.warnings) as Warning[],
+    };
+    known.set(`${id} ${sha256}`, found);
+    return found;
+  }
+  const revive = (row: Stored | undefined): Encoding | undefined =>
+    row && {
+      ...row,
+      error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
+      ...measured(row.id, row.sha256),
+    };
+
+  return {
+    byId: (id: number) => revive(byId.get(id)),
+    byKey: (key: string) => revive(byKey.get(key)),
+    /** How it is to be made; null for one of an older Bijou. */
+    planOf: (id: number) => JSON.parse(plan.get(id) ?? 'null') as EncodingPlan | null,
+    /** Writes down that a file is to be made, anew where it was tried before. Answers its id. */
+    queue: (key: string, of: EncodingPlan) => queue.get(key, JSON.stringify(of))!.id,
+    setState: (id: number, state: WorkState, error: ErrorFacts | null = null) =>
+      void setState.run(state, error && JSON.stringify(error), id),
+    finish: (id: number, { sha256, verification, warnings, raw }: MadeFile) =>
+      void finish.run(
+        sha256,
+        JSON.stringify(verification),
+        JSON.stringify(warnings),
+        raw && JSON.stringify(raw),
+        id,
+      ),
+    /** Every finished file. */
+    files: () => files.all(),
+    /** Writes down that a finished file is not there any more. */
+    lose: (sha256: string, error: ErrorFacts) => void lose.run(JSON.stringify(error), sha256),
+    /** Forgets those that nobody wants any more, and answers them. */
+    dropUnwanted: () => dropUnwanted.all(),
+    /** Projects that want it. */
+    projectsOf: (id: number) => projects.all(id),
+    /** Those that are queued or being made, each with a project that wants it. */
+    open: () => open.all(),
+  };
+}

@@ -1,0 +1,55 @@
+import type { ErrorFacts } from '@/core/errors';
+import type { Job } from '@/wire';
+import type { Context } from '../context';
+import type { DeletionService } from '../services/deleting';
+import type { IntakeService } from '../services/intakes';
+import type { JoinService } from '../services/joins';
+import type { ListeningService } from '../services/listening';
+import type { RunOptions } from '../work/pool';
+
+/**
+ * Where jobs of a kind run. threads: in a worker thread, of which there are only so many · beside: one at a time,
+ * beside the threads · alone: one at a time while nothing else is at work or waiting, for figures that other
+ * work would spoil.
+ */
+export type Lane = 'threads' | 'beside' | 'alone';
+
+/** What a job works with. */
+interface JobTools extends RunOptions {
+  /** A path that is removed when the job ends, however it ends. */
+  temporary(): string;
+  /** Writes down what the job has made, in one breath with its end. */
+  commit(write: () => void): void;
+}
+
+/** How one kind of job is done and what is written down when it ends. */
+export interface JobHandler {
+  lane: Lane;
+  /** Marks the subject as being worked on. */
+  start(job: Job): void;
+  run(job: Job, tools: JobTools): Promise<void>;
+  fail(job: Job, error: ErrorFacts): void;
+  cancel(job: Job): void;
+}
+
+/** What kinds of jobs work for. */
+export interface House {
+  context: Context;
+  deletions: DeletionService;
+  intakes: IntakeService;
+  joins: JoinService;
+  listening: ListeningService;
+}
+
+/** One kind of job: everything that Bijou knows about it. */
+export interface JobKind {
+  kind: string;
+  /** Where it runs. */
+  lane: Lane;
+  /** What is done to what, for people: "reading" a "sound". */
+  verb: string;
+  noun: string;
+  /** Subjects that wait for a job of this kind: after a crash those without one get one again. */
+  waiting?(house: House): { id: number; projectId: number }[];
+  handler(house: House): Omit<JobHandler, 'lane'>;
+}

@@ -1,0 +1,77 @@
+import { BijouError } from '@/core/errors';
+import type { MadeFile } from '../../db/encodings';
+import type { JobKind } from '../kind';
+
+/** Making a file: its source, recipe, writer and settings stand with it. Who wants it, and for what, is not asked. */
+export const encodeJob: JobKind = {
+  kind: 'encode',
+  lane: 'threads',
+  verb: 'building',
+  noun: 'file',
+  waiting: ({ context: { db } }) => db.encodings.open(),
+  handler({ context: { db, store, pool, changed }, deletions: { release } }) {
+    /** Tells everybody who waits for it. */
+    function tell(id: number): void {
+      for (const projectId of db.encodings.projectsOf(id)) changed(projectId);
+    }
+
+    /** Writes down what was made, unless nobody wants it any more. */
+    function finish(id: number, made: MadeFile): void {
+      if (!db.encodings.byId(id)) return release(made.sha256);
+      db.encodings.finish(id, made);
+      tell(id);
+    }
+
+    return {
+      start: (job) => db.encodings.setState(job.subjectId, 'running'),
+      async run(job, { temporary, commit, ...options }) {
+        const plan = db.encodings.planOf(job.subjectId);
+        if (!plan) return;
+        const { sourceSha256, ...how } = plan;
+        const sourceShape = db.sources.shapeOf(sourceSha256);
+        if (!sourceShape) throw sourceGone();
+        const [output, peaks, workingCopy] = [temporary(), temporary(), temporary()];
+        const { hasWorkingCopy, ...made } = await pool().run(
+          {
+            kind: 'encode',
+            ...how,
+            source: store.path(sourceSha256),
+            raw: db.sources.rawOf(sourceSha256),
+            sourceShape,
+            output,
+            peaks,
+            workingCopy,
+          },
+          options,
+        );
+        const { sha256 } = made;
+        if (hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
+        await store.place(peaks, sha256, 'peaks');
+        await store.while(sha256, async () => {
+          // A copy has its source's address, and what is stored is never written again.
+          await store.place(output, sha256);
+          commit(() => finish(job.subjectId, made));
+        });
+      },
+      fail(job, error) {
+        db.encodings.setState(job.subjectId, 'failed', error);
+        tell(job.subjectId);
+      },
+      cancel({ subjectId, projectId }) {
+        // Another project did not cancel what it waits for.
+        const other = db.encodings.projectsOf(subjectId).find((id) => id !== projectId);
+        db.encodings.setState(subjectId, other === undefined ? 'cancelled' : 'queued');
+        if (other !== undefined) db.jobs.add(other, 'encode', subjectId);
+        tell(subjectId);
+      },
+    };
+  },
+};
+
+function sourceGone(): BijouError {
+  return new BijouError(
+    'not-found',
+    'The source that it is made of is not there any more.',
+    'Bring the sound in again, then build again.',
+  );
+}

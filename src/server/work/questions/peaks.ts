@@ -1,0 +1,22 @@
+import * as yup from 'yup';
+import { BUCKET_FRAMES, readColumns } from '@/core/measure/pyramid';
+import { closeColumns, packColumns } from '../columns';
+import { withPyramid } from '../figures';
+import { amount, frame } from './fields';
+import { checkCount, checkSpan, MOST_COLUMNS, question } from './question';
+
+/** Columns of a picture over the span: channel by channel `min, max, rms` for each. */
+export const peaks = question({
+  told: yup.object({ start: frame(), end: frame(), columns: amount() }),
+  check({ start, end, columns }) {
+    checkSpan(start, end - start);
+    checkCount(columns, MOST_COLUMNS);
+  },
+  urgency: () => 1,
+  async answer(source, { start, end, columns }, tools): Promise<Float32Array> {
+    if ((end - start) / columns < BUCKET_FRAMES) return closeColumns(source, start, end, columns);
+    return withPyramid(source, tools, async (pyramid) =>
+      packColumns(await readColumns(pyramid, start, end, columns)),
+    );
+  },
+});

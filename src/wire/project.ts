@@ -1,0 +1,36 @@
+import type { Brief } from '@/core/brief/schema';
+import type { Intake, TableLayout } from './collect';
+import type { History } from './history';
+import type { Cell } from './pack';
+import type { Sound } from './sounds';
+import type { ListedJob } from './work';
+
+export interface Project {
+  id: number;
+  name: string;
+  createdAt: string;
+}
+
+/** What every station shows of a project; what only one of them needs it asks for itself. */
+export interface ProjectState {
+  project: Project;
+  /** Those that its sounds can be sent to. */
+  briefs: Brief[];
+  sounds: Sound[];
+  /** Which sound goes where, and how far that is. */
+  cells: Cell[];
+  jobs: ListedJob[];
+  intake: Intake | null;
+  history: History;
+  layout: TableLayout;
+  revision: number;
+}
+
+/** What is other than at an earlier revision. A sound changes with everything that hangs on it. */
+export interface ProjectNews extends Omit<ProjectState, 'briefs' | 'sounds' | 'layout'> {
+  changed: Sound[];
+  /** Ids of sounds that are in no list any more. */
+  gone: number[];
+  /** Of the changed sounds: all that they have now. */
+  cells: Cell[];
+}
