@@ -1,7 +1,6 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { webPage } from '@/core/brief/builtin/webPage';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { writeTemporary } from '@/server/files/bytes';
@@ -18,7 +17,7 @@ async function run(source: string, folder: string, threads: number): Promise<num
   const build = (name: string) =>
     pool.run(
       {
-        kind: 'build',
+        kind: 'encode',
         source,
         raw: null,
         sourceShape: { rateHz: RATE, channelCount: 2, frames: RATE * SECONDS },
@@ -26,8 +25,6 @@ async function run(source: string, folder: string, threads: number): Promise<num
         recipe: { version: 1, steps: [] },
         writer: 'ogg',
         settings: { quality: 5 },
-        brief: webPage,
-        fileId: 'ogg',
         output: join(folder, `${name}.ogg`),
         peaks: join(folder, `${name}.peaks`),
         workingCopy: join(folder, `${name}.pcm`),

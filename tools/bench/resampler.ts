@@ -1,6 +1,7 @@
 import libsamplerate from '@alexanderolsen/libsamplerate-js';
-import { resample } from '@/core/dsp/resample';
-import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
+import { resampled } from '@/core/dsp/resample';
+import { collectChannels } from '@/core/pcm/pcm';
+import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { sine, tonesAndNoise } from './signal';
 import { best, timesRealTime, type Table } from './types';
 
@@ -13,7 +14,7 @@ const [FROM, TO] = [48_000, 44_100];
 type Resample = (signal: Float32Array, from: number, to: number) => Promise<Float32Array>;
 
 const ours: Resample = async (signal, from, to) =>
-  (await collectChannels(resample(pcmFromChannels([signal], from), to)))[0]!;
+  (await collectChannels(streamOf(resampled(sourceFromChannels([signal], from), to))))[0]!;
 
 const peer: Resample = async (signal, from, to) => {
   const converter = await create(1, from, to, {
@@ -76,7 +77,7 @@ export async function resamplerTable(): Promise<Table> {
     return both;
   };
   const ourSpeed = await speed((channels) =>
-    collectChannels(resample(pcmFromChannels(channels, FROM), TO)),
+    collectChannels(streamOf(resampled(sourceFromChannels(channels, FROM), TO))),
   );
   const peerSpeed = await speed(async (channels) => {
     const converter = await create(2, FROM, TO, {

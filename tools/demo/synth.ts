@@ -9,7 +9,9 @@ function frames(seconds: number, rateHz: number): number {
 
 /** Renders `seconds` of sound from a function of time in seconds. */
 export function render(seconds: number, rateHz: number, at: (t: number) => number): Float32Array {
-  return Float32Array.from({ length: frames(seconds, rateHz) }, (_, i) => at(i / rateHz));
+  const samples = new Float32Array(frames(seconds, rateHz));
+  for (let i = 0; i < samples.length; i++) samples[i] = at(i / rateHz);
+  return samples;
 }
 
 /** White noise between −1 and 1, one value a call (xorshift32). */
