@@ -47,8 +47,8 @@ export function SortableList({
   // Said to screen readers, in place of the library's words about its own ids.
   const announcements: Announcements = {
     onDragStart: ({ active }) => `Lifted from place ${place(active.id)}.`,
-    onDragOver: ({ over }) => over && `Now at place ${place(over.id)}.`,
-    onDragEnd: ({ over }) => over && `Put down at place ${place(over.id)}.`,
+    onDragOver: ({ over }) => (over ? `Now at place ${place(over.id)}.` : undefined),
+    onDragEnd: ({ over }) => (over ? `Put down at place ${place(over.id)}.` : undefined),
     onDragCancel: ({ active }) => `Left at place ${place(active.id)}.`,
   };
   const drop = ({ active, over }: DragEndEvent) => {

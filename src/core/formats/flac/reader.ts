@@ -1,5 +1,4 @@
-import { FLACDecoder } from '@wasm-audio-decoders/flac';
-import { createMD5, type IHasher } from 'hash-wasm';
+import type { IHasher } from 'hash-wasm';
 import { pieces, type ByteSource } from '../../bytes/source';
 import { blockFrames, inBlocks, type Block, type PcmStream } from '../../pcm/pcm';
 import { damagedFrames, damagedSound, noSound, truncated } from '../problems';
@@ -60,11 +59,12 @@ function decode(
 ): PcmStream {
   const frames = info.frames === null ? null : info.frames - startFrame;
   async function* blocks(): AsyncGenerator<Block> {
+    const { FLACDecoder } = await import('@wasm-audio-decoders/flac');
     const decoder = new FLACDecoder();
     await decoder.ready;
     const window = new FrameWindow(startFrame, frames ?? Infinity);
     const isSummed = startFrame === 0 && info.md5 !== null && info.bits <= 24;
-    const sum = isSummed ? await createMD5() : null;
+    const sum = isSummed ? await (await import('hash-wasm')).createMD5() : null;
     let failed = 0;
     // Frames may leave their depth to the head of the file; where they leave their rate to it, it must not be seen.
     const isRated = ((await source.read(soundStart, 3))[2] ?? 0) & 15;

@@ -1,4 +1,3 @@
-import { MPEGDecoder } from 'mpg123-decoder';
 import { pieces, type ByteSource } from '../../bytes/source';
 import type { Block, PcmStream } from '../../pcm/pcm';
 import { ascii } from '../bits';
@@ -106,6 +105,7 @@ function decode(
   startFrame: number,
 ): PcmStream {
   async function* blocks(): AsyncGenerator<Block> {
+    const { MPEGDecoder } = await import('mpg123-decoder');
     const decoder = new MPEGDecoder({ enableGapless: false });
     await decoder.ready;
     const splitter = new FrameSplitter(header.layer);

@@ -1,4 +1,3 @@
-import { createMp3Encoder } from 'wasm-media-encoders';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
@@ -89,6 +88,7 @@ async function writeMp3(
   settings: Mp3Settings,
   { tags }: Marks,
 ): Promise<WriteResult> {
+  const { createMp3Encoder } = await import('wasm-media-encoders');
   const encoder = await createMp3Encoder();
   const { quality } = settings;
   const kbps = constantKbps(settings);

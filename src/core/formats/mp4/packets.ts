@@ -1,4 +1,4 @@
-import { EncodedPacketSink, type InputAudioTrack } from 'mediabunny';
+import type { InputAudioTrack } from 'mediabunny';
 import type { ByteSource } from '../../bytes/source';
 import { viewOf } from '../bits';
 import { truncated } from '../problems';
@@ -41,6 +41,7 @@ export function packetsIn({ stsz }: Tables): number {
 }
 
 async function* fragmentPackets(track: InputAudioTrack): AsyncGenerator<Uint8Array> {
+  const { EncodedPacketSink } = await import('mediabunny');
   for await (const packet of new EncodedPacketSink(track).packets()) yield packet.data;
 }
 

@@ -1,12 +1,4 @@
-import {
-  CustomSource,
-  Input,
-  MP4,
-  QTFF,
-  type InputAudioTrack,
-  Logging,
-  LogLevel,
-} from 'mediabunny';
+import type { InputAudioTrack } from 'mediabunny';
 import type { ByteSource } from '../../bytes/source';
 import { blockFrames, inBlocks, type Block } from '../../pcm/pcm';
 import { aacFormat, decodeAac, isSbrConfig, PACKET_FRAMES } from '../aac/decode';
@@ -36,9 +28,6 @@ export const mp4Reader: ReaderKind = {
   detect: (head) => ['ftyp', 'moov', 'wide', 'mdat'].includes(ascii(head, 4, 4)),
   open: openMp4,
 };
-
-// What is wrong with a file is said by us, once, in words.
-Logging.level = LogLevel.Silent;
 
 /** A file with everything that its codecs need to open it. */
 interface Mp4File {
@@ -87,6 +76,9 @@ async function fragmentSeconds(track: InputAudioTrack, { window }: Mp4Index): Pr
 }
 
 async function soundTrack(source: ByteSource): Promise<InputAudioTrack> {
+  const { CustomSource, Input, Logging, LogLevel, MP4, QTFF } = await import('mediabunny');
+  // What is wrong with a file is said by us, once, in words.
+  Logging.level = LogLevel.Silent;
   const input = new Input({
     source: new CustomSource({
       getSize: () => source.size,

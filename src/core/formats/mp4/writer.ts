@@ -1,6 +1,4 @@
-import { registerAacEncoder } from '@mediabunny/aac-encoder';
-import type { EncodedPacket } from 'mediabunny';
-import { AudioSample, AudioSampleSource, Mp4OutputFormat, NullTarget, Output } from 'mediabunny';
+import type { AudioSampleInit, EncodedPacket } from 'mediabunny';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
@@ -83,6 +81,9 @@ async function writeAac(
   settings: AacSettings,
   { tags }: Marks,
 ): Promise<WriteResult> {
+  const { registerAacEncoder } = await import('@mediabunny/aac-encoder');
+  const { AudioSample, AudioSampleSource, Mp4OutputFormat, NullTarget, Output } =
+    await import('mediabunny');
   registerAacEncoder();
   const file = new PacketFile(sink, pcm, tags);
   const encoded: Encoded[] = [];
@@ -103,7 +104,7 @@ async function writeAac(
     for await (const block of pcm.blocks) {
       for (let at = 0; at < blockFrames(block); at += GIVEN_FRAMES) {
         const part = sliceBlock(block, at, Math.min(at + GIVEN_FRAMES, blockFrames(block)));
-        const sample = sampleOf(part, pcm.rateHz, framesIn);
+        const sample = new AudioSample(planar(part, pcm.rateHz, framesIn));
         framesIn += blockFrames(part);
         await source.add(sample);
         sample.close();
@@ -124,17 +125,17 @@ async function writeAac(
 /** A packet with, at the first one, what it is. */
 type Encoded = [EncodedPacket, EncodedAudioChunkMetadata | undefined];
 
-function sampleOf(block: Block, rateHz: number, atFrame: number): AudioSample {
+function planar(block: Block, rateHz: number, atFrame: number): AudioSampleInit {
   const frames = blockFrames(block);
   const data = new Float32Array(frames * block.length);
   block.forEach((channel, c) => data.set(channel, c * frames));
-  return new AudioSample({
+  return {
     data,
     format: 'f32-planar',
     numberOfChannels: block.length,
     sampleRate: rateHz,
     timestamp: atFrame / rateHz,
-  });
+  };
 }
 
 /** An M4A file that is being written: its index in front where the length is known, else behind. */

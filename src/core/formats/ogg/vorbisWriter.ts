@@ -1,4 +1,3 @@
-import { createOggEncoder } from 'wasm-media-encoders';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
@@ -47,6 +46,7 @@ async function writeVorbis(
   { quality }: VorbisSettings,
   marks: Marks,
 ): Promise<WriteResult> {
+  const { createOggEncoder } = await import('wasm-media-encoders');
   const encoder = await createOggEncoder();
   encoder.configure({
     channels: pcm.channelCount as 1 | 2,

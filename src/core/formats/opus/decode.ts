@@ -1,4 +1,3 @@
-import { OpusDecoder } from 'opus-decoder';
 import { blockFrames, type Block } from '../../pcm/pcm';
 import { fromVorbisOrder } from '../../pcm/speakers';
 import { damagedFrames, damagedSound, noSound } from '../problems';
@@ -23,6 +22,7 @@ export async function* decodeOpus(
   warnings: Warning[],
   { startFrame, frames }: { startFrame: number; frames: number | null },
 ): AsyncGenerator<Block> {
+  const { OpusDecoder } = await import('opus-decoder');
   const decoder = new OpusDecoder({
     sampleRate: OPUS_RATE,
     channels: head.channels,

@@ -1,4 +1,3 @@
-import { Encoder } from '@evan/opus/wasm/index.mjs';
 import * as yup from 'yup';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { Quantiser } from '../pcm/quantise';
@@ -53,6 +52,7 @@ export async function* encodeOpus(
   preSkip = PRE_SKIP,
 ): AsyncGenerator<OpusPacket> {
   const channels = pcm.channelCount as 1 | 2;
+  const { Encoder } = await import('@evan/opus/wasm/index.mjs');
   const encoder = new Encoder({ channels, sample_rate: OPUS_RATE, application: 'audio' });
   try {
     encoder.ctl(SET_BITRATE, Math.round(kbps * 1000));

@@ -1,4 +1,3 @@
-import { OggVorbisDecoder } from '@wasm-audio-decoders/ogg-vorbis';
 import { inBlocks, type Block } from '../../pcm/pcm';
 import { fromVorbisOrder } from '../../pcm/speakers';
 import { damagedFrames, damagedSound, noSound } from '../problems';
@@ -13,6 +12,7 @@ export async function* decodeVorbis(
   channels: number,
   frames = Infinity,
 ): AsyncGenerator<Block> {
+  const { OggVorbisDecoder } = await import('@wasm-audio-decoders/ogg-vorbis');
   const decoder = new OggVorbisDecoder();
   await decoder.ready;
   let failed = 0;
