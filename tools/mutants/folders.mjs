@@ -37,25 +37,25 @@ export const folders = {
     },
   ],
   measure: [
-    {
-      mutate: ['worries', 'thumbnail', 'sounding', 'crossing', 'grid', 'decibels'].map(measure),
-      tests: ['finding', 'collect', 'measure', 'island'],
-    },
-    {
-      mutate: ['pyramid', 'probe', 'analyser', 'levels'].map(measure),
-      tests: ['measure', 'finding'],
-    },
+    { mutate: [measure('worries')], tests: ['worries'] },
     {
       mutate: [
-        'level',
-        'silence',
+        'analyser',
         'clipping',
-        'truePeak',
+        'decibels',
+        'grid',
+        'level',
+        'levels',
         'loudness',
-        'spectrum',
-        'spectrogram',
+        'silence',
+        'thumbnail',
+        'truePeak',
       ].map(measure),
-      tests: ['measure'],
+      tests: ['meters', 'finding'],
+    },
+    {
+      mutate: ['crossing', 'probe', 'pyramid', 'sounding', 'spectrogram', 'spectrum'].map(measure),
+      tests: ['pictures', 'finding'],
     },
   ],
   writers: [
