@@ -1,31 +1,14 @@
 import fc from 'fast-check';
-import { Analyser, type Measures } from '@/core/measure/analyser';
+import type { Measures } from '@/core/measure/analyser';
 import { powerToDb, toDb } from '@/core/measure/decibels';
 import { measureLevels } from '@/core/measure/levels';
-import { thumbnailColumns, ThumbnailBuilder } from '@/core/measure/thumbnail';
 import { sourceFromChannels, streamOf } from '@/core/pcm/source';
+import { measure } from './measured';
 import { noise, sine } from './signals';
 
 /** Every meter against its definition, written down as plainly as can be; however the sound is cut. */
 
 const RATE = 8_000;
-
-interface Shape {
-  rateHz?: number;
-  bitDepth?: number | null;
-  blockFrames?: number;
-  speakerMask?: number;
-}
-
-function measure(channels: Float32Array[], shape: Shape = {}): Measures {
-  const { rateHz = RATE, bitDepth = 24, blockFrames = 1_000, speakerMask } = shape;
-  const meter = new Analyser({ rateHz, channelCount: channels.length, bitDepth, speakerMask });
-  for (let at = 0; at < channels[0]!.length; at += blockFrames) {
-    meter.push(channels.map((channel) => channel.subarray(at, at + blockFrames)));
-  }
-  expect(meter.frames).toBe(channels[0]!.length);
-  return meter.result();
-}
 
 /** Samples of which many are the same, at full scale, or nothing. */
 const sample = fc.oneof(
@@ -161,146 +144,6 @@ test('used bits: of the coarsest grid that holds every sample', () => {
   expect(measure([Float32Array.of(1, -1, 0)]).usedBits).toBe(1);
 });
 
-describe('true peak', () => {
-  /** At a quarter of the rate, where every sample misses the top by 3 dB; it comes and goes softly. */
-  const between = (frames: number) =>
-    Float32Array.from(
-      { length: frames },
-      (_, i) => Math.sin(Math.PI * (i / 2 + 1 / 4)) * Math.sin((Math.PI * i) / frames) ** 2,
-    );
-  test.each([
-    [8_000, 0],
-    [48_000, 0],
-    [87_999, 0],
-    [88_000, 0],
-    [96_000, 0],
-    [175_999, 0],
-    // From here on the samples themselves are dense enough.
-    [176_000, -3.01],
-    [192_000, -3.01],
-  ])('at %i Hz', (rateHz, db) => {
-    for (const blockFrames of [50, 8_192]) {
-      const { truePeakDbtp } = measure([new Float32Array(4_096), between(4_096)], {
-        rateHz,
-        blockFrames,
-      });
-      expect(truePeakDbtp).toBeCloseTo(db, 1);
-    }
-  });
-
-  test('a quarter of the way between samples is found at four times, not at two', () => {
-    const sound = Float32Array.from(
-      { length: 4_000 },
-      (_, i) => Math.cos((2 * Math.PI * (i - 0.25)) / 4) * Math.sin((Math.PI * i) / 4_000) ** 2,
-    );
-    expect(measure([sound], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(0, 1);
-    const coarse = measure([sound], { rateHz: 96_000 }).truePeakDbtp!;
-    expect(coarse).toBeCloseTo(20 * Math.log10(Math.cos(Math.PI / 8)), 1);
-  });
-
-  test('the end meets silence, the beginning does too', () => {
-    const sound = Float32Array.of(0.5, -0.5, 0.5, -0.5, 0.5, -0.5, 0.5, -0.5);
-    const alone = measure([sound], { rateHz: 48_000 }).truePeakDbtp!;
-    const padded = new Float32Array(100);
-    padded.set(sound, 40);
-    expect(measure([padded], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(alone, 6);
-    expect(alone).toBeGreaterThan(toDb(0.5)! + 0.3);
-    expect(measure([Float32Array.of(0.5)], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(
-      toDb(0.5)!,
-      6,
-    );
-  });
-});
-
-describe('loudness', () => {
-  /** Both filters, the blocks and the gates as ITU-R BS.1770 writes them, at 48 kHz. */
-  function plainLoudness(sound: Float32Array[], weights: number[]) {
-    const filtered = sound.map((channel) => {
-      const shelf = biquad(
-        channel,
-        [1.53512485958697, -2.69169618940638, 1.19839281085285],
-        [-1.69065929318241, 0.73248077421585],
-      );
-      return biquad(shelf, [1, -2, 1], [-1.99004745483398, 0.99007225036621]);
-    });
-    const blocks = (seconds: number) => {
-      const length = seconds * 48_000;
-      const powers: number[] = [];
-      for (let at = 0; at + length <= sound[0]!.length; at += 4_800) {
-        let power = 0;
-        filtered.forEach((channel, c) => {
-          for (let i = at; i < at + length; i++) power += (weights[c]! * channel[i]! ** 2) / length;
-        });
-        powers.push(power);
-      }
-      return powers;
-    };
-    const mean = (list: number[]) => list.reduce((sum, x) => sum + x, 0) / list.length;
-    const lkfs = (power: number) => -0.691 + 10 * Math.log10(power);
-    const momentary = blocks(0.4).filter((power) => lkfs(power) > -70);
-    const relative = lkfs(mean(momentary)) - 10;
-    const lufs = momentary.length
-      ? lkfs(mean(momentary.filter((power) => lkfs(power) > relative)))
-      : null;
-    const shortTerm = blocks(3).filter((power) => lkfs(power) >= -70);
-    const low = lkfs(mean(shortTerm)) - 20;
-    const kept = shortTerm.filter((power) => lkfs(power) >= low).sort((a, b) => a - b);
-    const at = (share: number) => lkfs(kept[Math.round((kept.length - 1) * share)]!);
-    return { lufs, range: kept.length ? at(0.95) - at(0.1) : null };
-  }
-
-  function biquad(x: ArrayLike<number>, b: number[], a: number[]): Float64Array {
-    const y = new Float64Array(x.length);
-    for (let i = 0; i < x.length; i++) {
-      y[i] =
-        b[0]! * x[i]! +
-        b[1]! * (x[i - 1] ?? 0) +
-        b[2]! * (x[i - 2] ?? 0) -
-        a[0]! * (y[i - 1] ?? 0) -
-        a[1]! * (y[i - 2] ?? 0);
-    }
-    return y;
-  }
-
-  /** Noise whose level jumps every third of a second or so, with long quiet in between. */
-  function moody(seconds: number, seed: number): Float32Array {
-    const level = noise(seconds * 3, seed + 100);
-    return noise(seconds * 48_000, seed).map(
-      (x, i) => x * 10 ** ((level[Math.floor(i / 16_000)]! - 0.5) * 2.5),
-    );
-  }
-
-  test('of speakers, each with its weight', () => {
-    const sound = [1, 2, 3, 4, 5, 6].map((seed) => moody(6, seed));
-    const is51 = [1, 1, 1, 0, 1.41, 1.41];
-    for (const [count, weights] of [
-      [1, [1]],
-      [2, [1, 1]],
-      [6, is51],
-    ] as const) {
-      const part = sound.slice(0, count);
-      const wanted = plainLoudness(part, [...weights]);
-      const { lufs, loudnessRangeLu } = measure(part, { rateHz: 48_000, blockFrames: 10_007 });
-      expect(lufs).toBeCloseTo(wanted.lufs!, 3);
-      expect(loudnessRangeLu).toBeCloseTo(wanted.range!, 3);
-    }
-    // Left, right, back left, back right.
-    const quad = measure(sound.slice(0, 4), { rateHz: 48_000, speakerMask: 0x33 });
-    expect(quad.lufs).toBeCloseTo(plainLoudness(sound.slice(0, 4), [1, 1, 1.41, 1.41]).lufs!, 3);
-  });
-
-  test('begins at 0.4 s, its range at 3 s, whatever rate these are no whole tenths of', () => {
-    for (const rateHz of [48_000, 11_025, 22_055]) {
-      const lasts = (frames: number) => measure([sine(rateHz, 1_000, frames)], { rateHz });
-      const [least, range] = [Math.round(0.4 * rateHz), 3 * rateHz];
-      expect([rateHz, lasts(least - 1).lufs]).toEqual([rateHz, null]);
-      expect(lasts(least).lufs).toBeCloseTo(-9.1, 0);
-      expect([rateHz, lasts(range - 1).loudnessRangeLu]).toEqual([rateHz, null]);
-      expect(lasts(range).loudnessRangeLu).toBeCloseTo(0, 2);
-    }
-  });
-});
-
 test('normalising is told what it asks for, and nothing else is measured', async () => {
   const sound = sine(48_000, 1_000, 48_000, 0.25);
   const stream = () => streamOf(sourceFromChannels([sound], 48_000));
@@ -313,34 +156,4 @@ test('normalising is told what it asks for, and nothing else is measured', async
     const none = { peakDbfs: null, truePeakDbtp: null, lufs: null };
     expect(await measureLevels(stream(), [name])).toEqual({ ...none, [name]: all[name] });
   }
-});
-
-test('a thumbnail: between 60 and 120 columns of equal length, each with its extremes', () => {
-  fc.assert(
-    fc.property(
-      fc.integer({ min: 1, max: 2_000 }),
-      fc.integer({ min: 1, max: 300 }),
-      fc.integer({ min: 1, max: 3 }),
-      (frames, block, count) => {
-        const sound = Array.from({ length: count }, (_, c) => noise(frames, c + 5, 1.3));
-        const builder = new ThumbnailBuilder();
-        for (let at = 0; at < frames; at += block) {
-          builder.push(sound.map((channel) => channel.subarray(at, at + block)));
-        }
-        let length = 1;
-        while (Math.ceil(frames / length) > 120) length *= 2;
-        const wanted: number[] = [];
-        for (let at = 0; at < frames; at += length) {
-          const all = sound.flatMap((channel) => [...channel.subarray(at, at + length)]);
-          const rms = Math.sqrt(all.reduce((sum, x) => sum + x * x, 0) / all.length);
-          wanted.push(Math.min(...all), Math.max(...all), rms);
-        }
-        const clamped = wanted.map((x) => Math.max(-1, Math.min(1, x)));
-        const found = thumbnailColumns(builder.finish());
-        expect(found.length).toBe(wanted.length);
-        found.forEach((x, i) => expect(Math.abs(x - clamped[i]!)).toBeLessThan(0.51 / 127));
-      },
-    ),
-    { numRuns: 60 },
-  );
 });

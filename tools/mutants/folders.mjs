@@ -51,20 +51,25 @@ export const folders = {
         'thumbnail',
         'truePeak',
       ].map(measure),
-      tests: ['meters', 'finding'],
+      tests: ['meters', 'loudness', 'waveform', 'finding'],
     },
     {
       mutate: ['crossing', 'probe', 'pyramid', 'sounding', 'spectrogram', 'spectrum'].map(measure),
-      tests: ['pictures', 'finding'],
+      tests: ['waveform', 'spectra', 'finding'],
     },
   ],
   writers: [
-    { mutate: writers('wav', 'aiff', 'raw'), tests: ['wav', 'marks', 'headers', 'containersOwn'] },
-    { mutate: writers('flac'), tests: ['flacRates', 'marks', 'headers', 'codecs'] },
-    { mutate: writers('mp3', 'mp4', 'webm'), tests: ['marks', 'headers', 'codecs', 'containers'] },
+    {
+      mutate: writers('wav', 'aiff', 'raw', 'flac'),
+      tests: ['writtenBytes', 'writtenStreams', 'writerSettings', 'wav', 'flacRates', 'marks'],
+    },
+    {
+      mutate: writers('mp3', 'mp4', 'webm'),
+      tests: ['writtenStreams', 'writerSettings', 'containers', 'marks'],
+    },
     {
       mutate: ['vorbisWriter', 'opusWriter'].map((name) => `src/core/formats/ogg/${name}.ts`),
-      tests: ['marks', 'headers', 'codecs', 'containers'],
+      tests: ['writtenStreams', 'marks', 'containers'],
     },
   ],
 };

@@ -1,0 +1,145 @@
+import { toDb } from '@/core/measure/decibels';
+import { measure } from './measured';
+import { noise, sine } from './signals';
+
+/** True peak and loudness against what ITU-R BS.1770 says of them, written out. */
+
+describe('true peak', () => {
+  /** At a quarter of the rate, where every sample misses the top by 3 dB; it comes and goes softly. */
+  const between = (frames: number) =>
+    Float32Array.from(
+      { length: frames },
+      (_, i) => Math.sin(Math.PI * (i / 2 + 1 / 4)) * Math.sin((Math.PI * i) / frames) ** 2,
+    );
+  test.each([
+    [8_000, 0],
+    [48_000, 0],
+    [87_999, 0],
+    [88_000, 0],
+    [96_000, 0],
+    [175_999, 0],
+    // From here on the samples themselves are dense enough.
+    [176_000, -3.01],
+    [192_000, -3.01],
+  ])('at %i Hz', (rateHz, db) => {
+    for (const blockFrames of [50, 8_192]) {
+      const { truePeakDbtp } = measure([new Float32Array(4_096), between(4_096)], {
+        rateHz,
+        blockFrames,
+      });
+      expect(truePeakDbtp).toBeCloseTo(db, 1);
+    }
+  });
+
+  test('a quarter of the way between samples is found at four times, not at two', () => {
+    const sound = Float32Array.from(
+      { length: 4_000 },
+      (_, i) => Math.cos((2 * Math.PI * (i - 0.25)) / 4) * Math.sin((Math.PI * i) / 4_000) ** 2,
+    );
+    expect(measure([sound], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(0, 1);
+    const coarse = measure([sound], { rateHz: 96_000 }).truePeakDbtp!;
+    expect(coarse).toBeCloseTo(20 * Math.log10(Math.cos(Math.PI / 8)), 1);
+  });
+
+  test('the end meets silence, the beginning does too', () => {
+    const sound = Float32Array.of(0.5, -0.5, 0.5, -0.5, 0.5, -0.5, 0.5, -0.5);
+    const alone = measure([sound], { rateHz: 48_000 }).truePeakDbtp!;
+    const padded = new Float32Array(100);
+    padded.set(sound, 40);
+    expect(measure([padded], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(alone, 6);
+    expect(alone).toBeGreaterThan(toDb(0.5)! + 0.3);
+    expect(measure([Float32Array.of(0.5)], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(
+      toDb(0.5)!,
+      6,
+    );
+  });
+});
+
+describe('loudness', () => {
+  /** Both filters, the blocks and the gates as ITU-R BS.1770 writes them, at 48 kHz. */
+  function plainLoudness(sound: Float32Array[], weights: number[]) {
+    const filtered = sound.map((channel) => {
+      const shelf = biquad(
+        channel,
+        [1.53512485958697, -2.69169618940638, 1.19839281085285],
+        [-1.69065929318241, 0.73248077421585],
+      );
+      return biquad(shelf, [1, -2, 1], [-1.99004745483398, 0.99007225036621]);
+    });
+    const blocks = (seconds: number) => {
+      const length = seconds * 48_000;
+      const powers: number[] = [];
+      for (let at = 0; at + length <= sound[0]!.length; at += 4_800) {
+        let power = 0;
+        filtered.forEach((channel, c) => {
+          for (let i = at; i < at + length; i++) power += (weights[c]! * channel[i]! ** 2) / length;
+        });
+        powers.push(power);
+      }
+      return powers;
+    };
+    const mean = (list: number[]) => list.reduce((sum, x) => sum + x, 0) / list.length;
+    const lkfs = (power: number) => -0.691 + 10 * Math.log10(power);
+    const momentary = blocks(0.4).filter((power) => lkfs(power) > -70);
+    const relative = lkfs(mean(momentary)) - 10;
+    const lufs = momentary.length
+      ? lkfs(mean(momentary.filter((power) => lkfs(power) > relative)))
+      : null;
+    const shortTerm = blocks(3).filter((power) => lkfs(power) >= -70);
+    const low = lkfs(mean(shortTerm)) - 20;
+    const kept = shortTerm.filter((power) => lkfs(power) >= low).sort((a, b) => a - b);
+    const at = (share: number) => lkfs(kept[Math.round((kept.length - 1) * share)]!);
+    return { lufs, range: kept.length ? at(0.95) - at(0.1) : null };
+  }
+
+  function biquad(x: ArrayLike<number>, b: number[], a: number[]): Float64Array {
+    const y = new Float64Array(x.length);
+    for (let i = 0; i < x.length; i++) {
+      y[i] =
+        b[0]! * x[i]! +
+        b[1]! * (x[i - 1] ?? 0) +
+        b[2]! * (x[i - 2] ?? 0) -
+        a[0]! * (y[i - 1] ?? 0) -
+        a[1]! * (y[i - 2] ?? 0);
+    }
+    return y;
+  }
+
+  /** Noise whose level jumps every third of a second or so, with long quiet in between. */
+  function moody(seconds: number, seed: number): Float32Array {
+    const level = noise(seconds * 3, seed + 100);
+    return noise(seconds * 48_000, seed).map(
+      (x, i) => x * 10 ** ((level[Math.floor(i / 16_000)]! - 0.5) * 2.5),
+    );
+  }
+
+  test('of speakers, each with its weight', () => {
+    const sound = [1, 2, 3, 4, 5, 6].map((seed) => moody(6, seed));
+    const is51 = [1, 1, 1, 0, 1.41, 1.41];
+    for (const [count, weights] of [
+      [1, [1]],
+      [2, [1, 1]],
+      [6, is51],
+    ] as const) {
+      const part = sound.slice(0, count);
+      const wanted = plainLoudness(part, [...weights]);
+      const { lufs, loudnessRangeLu } = measure(part, { rateHz: 48_000, blockFrames: 10_007 });
+      expect(lufs).toBeCloseTo(wanted.lufs!, 3);
+      expect(loudnessRangeLu).toBeCloseTo(wanted.range!, 3);
+    }
+    // Left, right, back left, back right.
+    const quad = measure(sound.slice(0, 4), { rateHz: 48_000, speakerMask: 0x33 });
+    expect(quad.lufs).toBeCloseTo(plainLoudness(sound.slice(0, 4), [1, 1, 1.41, 1.41]).lufs!, 3);
+  });
+
+  test('begins at 0.4 s, its range at 3 s, whatever rate these are no whole tenths of', () => {
+    for (const rateHz of [48_000, 11_025, 22_055]) {
+      const lasts = (frames: number) => measure([sine(rateHz, 1_000, frames)], { rateHz });
+      const [least, range] = [Math.round(0.4 * rateHz), 3 * rateHz];
+      expect([rateHz, lasts(least - 1).lufs]).toEqual([rateHz, null]);
+      expect(lasts(least).lufs).toBeCloseTo(-9.1, 0);
+      expect([rateHz, lasts(range - 1).loudnessRangeLu]).toEqual([rateHz, null]);
+      expect(lasts(range).loudnessRangeLu).toBeCloseTo(0, 2);
+    }
+  });
+});
