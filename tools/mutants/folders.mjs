@@ -33,7 +33,7 @@ export const folders = {
     { mutate: ['resample', 'filterBank'].map(dsp), tests: ['resample'] },
     {
       mutate: ['declick', 'clickFinder', 'clickJudge', 'autoregression'].map(dsp),
-      tests: ['declick'],
+      tests: ['clicks'],
     },
   ],
   measure: [

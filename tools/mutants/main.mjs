@@ -1,5 +1,5 @@
 /**
- * `npm run mutants [FOLDER …] [--static]`: puts small faults into the core, one at a time, and says which of them
+ * `npm run mutants [FOLDER[/GROUP] …] [--static]`: puts small faults into the core, one at a time, and says which of them
  * no test notices. The table goes to docs/benchmarks.md by hand, what survives to test-results/mutants/.
  */
 import { mkdirSync, writeFileSync } from 'node:fs';
@@ -37,19 +37,30 @@ const notNoticed = new Set(['Survived', 'NoCoverage']);
 const rows = [];
 mkdirSync('test-results/mutants', { recursive: true });
 for (const [name, groups] of Object.entries(folders)) {
-  if (wanted.length > 0 && !wanted.includes(name)) continue;
   const found = [];
-  for (const group of groups) found.push(...(await faultsIn(group)));
-  const missed = found.filter(({ status }) => notNoticed.has(status));
+  for (const [i, group] of groups.entries()) {
+    if (!isWanted(name, i + 1)) continue;
+    found.push(...(await faultsIn(group)));
+    // After each group, so that a long run that is ended leaves what it has found.
+    const missed = found.filter(({ status }) => notNoticed.has(status)).map(told);
+    writeFileSync(`test-results/mutants/${name}.json`, `${JSON.stringify(missed, null, 1)}\n`);
+  }
+  const missed = found.filter(({ status }) => notNoticed.has(status)).length;
   const noticed = found.filter(({ status }) => status === 'Killed' || status === 'Timeout').length;
-  rows.push([name, noticed + missed.length, noticed, missed.length]);
-  const places = missed.map(({ fileName, location, mutatorName, replacement, status }) => {
-    const { line, column } = location.start;
-    const place = `${fileName.replace(/^.*\/src\//, 'src/')}:${line}:${column}`;
-    return { place, mutatorName, replacement, status };
-  });
-  writeFileSync(`test-results/mutants/${name}.json`, `${JSON.stringify(places, null, 1)}\n`);
+  if (found.length > 0) rows.push([name, noticed + missed, noticed, missed]);
 }
+
+/** Folders are named, or their groups from 1 on: `dsp`, `dsp/2`. */
+function isWanted(folder, group) {
+  return wanted.length === 0 || wanted.includes(folder) || wanted.includes(`${folder}/${group}`);
+}
+
+function told({ fileName, location, mutatorName, replacement, status }) {
+  const { line, column } = location.start;
+  const place = `${fileName.replace(/^.*\/src\//, 'src/')}:${line}:${column}`;
+  return { place, mutatorName, replacement, status };
+}
+
 console.log(
   '\n| folder | faults | noticed | not noticed | share |\n| --- | --- | --- | --- | --- |',
 );
