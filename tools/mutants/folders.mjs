@@ -26,7 +26,7 @@ export const folders = {
   dsp: [
     {
       mutate: ['fade', 'level', 'reverse', 'splice', 'channels', 'speed'].map(dsp),
-      tests: ['fades', 'steps', 'speakers'],
+      tests: ['fades', 'sources', 'steps', 'speakers'],
     },
     { mutate: [dsp('dither')], tests: ['dither'] },
     { mutate: [dsp('offset')], tests: ['offset'] },

@@ -7,6 +7,7 @@ import { resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { jestExpect as expect } from '@jest/expect';
 import { declareClassPlugin, PluginKind, commonTokens, tokens } from '@stryker-mutator/api/plugin';
+import fc from 'fast-check';
 import * as circus from 'jest-circus';
 
 const { afterAll, afterEach, beforeAll, beforeEach, describe, it, test } = circus;
@@ -20,6 +21,9 @@ Object.assign(globalThis, {
   it,
   test,
 });
+
+// Whether a fault is noticed is asked here, not by how small an example.
+fc.configureGlobal({ endOnFailure: true });
 
 /** What the mutated code looks at. It keeps the object, so only its fields are changed. */
 const stryker = (globalThis.__stryker__ ??= {});
