@@ -1,5 +1,6 @@
 /** `npm test`: everything from a fresh clone. Its last line is `N passed, N failed`. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { build, install, root, run } from './setUp.mjs';
 
@@ -10,13 +11,20 @@ let passed = 0;
 let failed = 0;
 let skipped = 0;
 
-/** A check that passes or fails as a whole. */
-function check(name, command, args) {
-  console.log(`\n── ${name}`);
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit' });
-  if (status === 0) passed++;
-  else failed++;
-  return status === 0;
+/** Checks that each pass or fail as a whole, all at once; what one says is shown in one piece. */
+async function checks(commands) {
+  const runs = Object.entries(commands).map(async ([name, [command, ...args]]) => {
+    const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) {
+      stream.setEncoding('utf8').on('data', (text) => (said += text));
+    }
+    const [status] = await once(child, 'close');
+    console.log(`\n── ${name}: ${status === 0 ? 'passed' : 'failed'}\n${said}`.trimEnd());
+    if (status === 0) passed++;
+    else failed++;
+  });
+  await Promise.all(runs);
 }
 
 /** A test runner that writes its own count into a file. */
@@ -53,10 +61,14 @@ install();
 ensureChromium();
 mkdirSync('test-results', { recursive: true });
 run('npm', ['run', '--silent', 'bundle']);
-check('lint and layer rule', 'npx', ['eslint', '.']);
-check('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
-check('unused code', 'npx', ['knip']);
-check('types', 'npx', ['tsc', '--noEmit']);
+build();
+await checks({
+  'lint and layer rule': ['npx', 'eslint', '.'],
+  format: ['npx', 'prettier', '--check', '--log-level', 'warn', '.'],
+  'unused code': ['npx', 'knip'],
+  // Behind the build, which writes down what Next expects of routes and pages.
+  types: ['npx', 'tsc', '--noEmit'],
+});
 runner(
   'core, server and command line',
   ['jest', '--', '--json', '--outputFile=test-results/jest.json'],
@@ -67,7 +79,6 @@ runner(
     skipped: report.numPendingTests,
   }),
 );
-build();
 runner('browser', ['browser'], 'test-results/browser.json', ({ stats }) => ({
   passed: stats.expected,
   failed: stats.unexpected + stats.flaky,

@@ -11,7 +11,10 @@ export function bijou(): Promise<Bijou> {
 
 async function open(): Promise<Bijou> {
   try {
-    return await openBijou(resolve(process.env['BIJOU_DATA'] ?? 'data'));
+    // The bundler would take whatever lies in a folder that it cannot name for a part of the program.
+    return await openBijou(
+      resolve(/* turbopackIgnore: true */ process.env['BIJOU_DATA'] ?? 'data'),
+    );
   } catch (error) {
     shared.bijouInstance = undefined;
     throw error;

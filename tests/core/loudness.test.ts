@@ -1,8 +1,28 @@
 import { toDb } from '@/core/measure/decibels';
-import { measure } from './measured';
+import { LoudnessMeter } from '@/core/measure/loudness';
+import { TruePeakMeter } from '@/core/measure/truePeak';
+import type { Block } from '@/core/pcm/pcm';
 import { noise, sine } from './signals';
 
 /** True peak and loudness against what ITU-R BS.1770 says of them, written out. */
+
+interface Meter<Result> {
+  push(block: Block): void;
+  result(): Result;
+}
+
+function read<Result>(meter: Meter<Result>, channels: Float32Array[], blockFrames = 1_000): Result {
+  for (let at = 0; at < channels[0]!.length; at += blockFrames) {
+    meter.push(channels.map((channel) => channel.subarray(at, at + blockFrames)));
+  }
+  return meter.result();
+}
+
+const truePeak = (channels: Float32Array[], rateHz: number, blockFrames?: number) =>
+  read(new TruePeakMeter(rateHz, channels.length), channels, blockFrames).truePeakDbtp;
+
+const loudness = (channels: Float32Array[], rateHz: number, speakerMask?: number) =>
+  read(new LoudnessMeter({ rateHz, channelCount: channels.length, speakerMask }), channels, 10_007);
 
 describe('true peak', () => {
   /** At a quarter of the rate, where every sample misses the top by 3 dB; it comes and goes softly. */
@@ -23,11 +43,8 @@ describe('true peak', () => {
     [192_000, -3.01],
   ])('at %i Hz', (rateHz, db) => {
     for (const blockFrames of [50, 8_192]) {
-      const { truePeakDbtp } = measure([new Float32Array(4_096), between(4_096)], {
-        rateHz,
-        blockFrames,
-      });
-      expect(truePeakDbtp).toBeCloseTo(db, 1);
+      const sound = [new Float32Array(4_096), between(4_096)];
+      expect(truePeak(sound, rateHz, blockFrames)).toBeCloseTo(db, 1);
     }
   });
 
@@ -36,22 +53,19 @@ describe('true peak', () => {
       { length: 4_000 },
       (_, i) => Math.cos((2 * Math.PI * (i - 0.25)) / 4) * Math.sin((Math.PI * i) / 4_000) ** 2,
     );
-    expect(measure([sound], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(0, 1);
-    const coarse = measure([sound], { rateHz: 96_000 }).truePeakDbtp!;
+    expect(truePeak([sound], 48_000)).toBeCloseTo(0, 1);
+    const coarse = truePeak([sound], 96_000)!;
     expect(coarse).toBeCloseTo(20 * Math.log10(Math.cos(Math.PI / 8)), 1);
   });
 
   test('the end meets silence, the beginning does too', () => {
     const sound = Float32Array.of(0.5, -0.5, 0.5, -0.5, 0.5, -0.5, 0.5, -0.5);
-    const alone = measure([sound], { rateHz: 48_000 }).truePeakDbtp!;
+    const alone = truePeak([sound], 48_000)!;
     const padded = new Float32Array(100);
     padded.set(sound, 40);
-    expect(measure([padded], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(alone, 6);
+    expect(truePeak([padded], 48_000)).toBeCloseTo(alone, 6);
     expect(alone).toBeGreaterThan(toDb(0.5)! + 0.3);
-    expect(measure([Float32Array.of(0.5)], { rateHz: 48_000 }).truePeakDbtp).toBeCloseTo(
-      toDb(0.5)!,
-      6,
-    );
+    expect(truePeak([Float32Array.of(0.5)], 48_000)).toBeCloseTo(toDb(0.5)!, 6);
   });
 });
 
@@ -114,7 +128,7 @@ describe('loudness', () => {
   }
 
   test('of speakers, each with its weight', () => {
-    const sound = [1, 2, 3, 4, 5, 6].map((seed) => moody(6, seed));
+    const sound = [1, 2, 3, 4, 5, 6].map((seed) => moody(4, seed));
     const is51 = [1, 1, 1, 0, 1.41, 1.41];
     for (const [count, weights] of [
       [1, [1]],
@@ -123,18 +137,18 @@ describe('loudness', () => {
     ] as const) {
       const part = sound.slice(0, count);
       const wanted = plainLoudness(part, [...weights]);
-      const { lufs, loudnessRangeLu } = measure(part, { rateHz: 48_000, blockFrames: 10_007 });
+      const { lufs, loudnessRangeLu } = loudness(part, 48_000);
       expect(lufs).toBeCloseTo(wanted.lufs!, 3);
       expect(loudnessRangeLu).toBeCloseTo(wanted.range!, 3);
     }
     // Left, right, back left, back right.
-    const quad = measure(sound.slice(0, 4), { rateHz: 48_000, speakerMask: 0x33 });
+    const quad = loudness(sound.slice(0, 4), 48_000, 0x33);
     expect(quad.lufs).toBeCloseTo(plainLoudness(sound.slice(0, 4), [1, 1, 1.41, 1.41]).lufs!, 3);
   });
 
   test('begins at 0.4 s, its range at 3 s, whatever rate these are no whole tenths of', () => {
     for (const rateHz of [48_000, 11_025, 22_055]) {
-      const lasts = (frames: number) => measure([sine(rateHz, 1_000, frames)], { rateHz });
+      const lasts = (frames: number) => loudness([sine(rateHz, 1_000, frames)], rateHz);
       const [least, range] = [Math.round(0.4 * rateHz), 3 * rateHz];
       expect([rateHz, lasts(least - 1).lufs]).toEqual([rateHz, null]);
       expect(lasts(least).lufs).toBeCloseTo(-9.1, 0);

@@ -31,7 +31,7 @@ function holds(check: (sound: Float32Array[], measured: Measures) => void, bitDe
     fc.property(channels, blockFrames, (sound, block) => {
       check(sound, measure(sound, { blockFrames: block, bitDepth }));
     }),
-    { numRuns: 150 },
+    { numRuns: 100 },
   );
 }
 
