@@ -51,7 +51,7 @@ export function JoinDesk({ soundIds }: { soundIds: readonly number[] }) {
         }}
       >
         <label>
-          <span className="text-soft block text-xs font-semibold">Name of the new sound</span>
+          <span className="text-soft mb-1 block text-xs font-semibold">Name of the new sound</span>
           <input
             className="input input-sm w-64"
             value={name}
