@@ -7,7 +7,7 @@ import { legalityTable } from './legality';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
-import { scaleTable } from './scale';
+import { islandTable, scaleTable } from './scale';
 import { shapingTable } from './shaping';
 import type { Table } from './types';
 
@@ -21,6 +21,7 @@ const benches: Record<string, () => Promise<Table>> = {
   batch: batchTable,
   memory: memoryTable,
   scale: scaleTable,
+  island: islandTable,
   shaping: shapingTable,
 };
 

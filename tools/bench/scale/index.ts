@@ -19,6 +19,7 @@ import {
 } from './page';
 
 const SOUNDS = 2_000;
+const VERY_MANY = 10_000;
 const IMPORTED = 500;
 
 type Row = [what: string, figure: string, worst: string, bar: string];
@@ -33,14 +34,33 @@ const row = (what: string, times: Times, bar: string): Row => [
   bar,
 ];
 
-/** The list of a large project, as its owner sees it in the browser. */
-async function listRows(browser: Browser, address: string, projectId: number): Promise<Row[]> {
-  const collect = `${address}/p/${projectId}/collect`;
-  const page = await openPage(browser);
+/** How long the list of a project takes until its first lines are there, and until they can be worked with. */
+async function openingRows(page: Page, collect: string, barMs: string): Promise<Row[]> {
   // The first call warms the server.
   await appearing(page, collect);
   const seen = [];
   for (let i = 0; i < 5; i++) seen.push(await appearing(page, collect));
+  const answer = await page.request.get(collect);
+  const megabytes = (await answer.body()).length / 1e6;
+  return [
+    ['the page as it travels', `${megabytes.toFixed(2)} MB`, '–', '–'],
+    row(
+      'first lines drawn',
+      seen.map(({ drawn }) => drawn),
+      barMs,
+    ),
+    row(
+      'answers to keys',
+      seen.map(({ answers }) => answers),
+      '–',
+    ),
+  ];
+}
+
+/** The list of a large project, as its owner sees it in the browser. */
+async function listRows(browser: Browser, address: string, projectId: number): Promise<Row[]> {
+  const page = await openPage(browser);
+  const opening = await openingRows(page, `${address}/p/${projectId}/collect`, '1 s');
   const heads = ['Name', 'Length', 'Size', 'True peak'];
   const sorts: number[] = [];
   for (const head of heads) {
@@ -58,22 +78,27 @@ async function listRows(browser: Browser, address: string, projectId: number): P
   const filters = await clicking(page, '[role=group][aria-label=Worries] button', 6);
   const letters = await typing(page, 'bell far');
   return [
-    row(
-      'first lines drawn',
-      seen.map(({ drawn }) => drawn),
-      '1 s',
-    ),
-    row(
-      'answers to keys',
-      seen.map(({ answers }) => answers),
-      '–',
-    ),
+    ...opening,
     row('sorted by a heading', sorts, '100 ms'),
     row('filtered by a worry', filters, '100 ms'),
     row('searched, per letter', letters, '100 ms'),
     await scrolling(page),
     await listening(page),
   ];
+}
+
+/** What stands on the page of Pack, however many files there are to build. */
+async function packRow(browser: Browser, address: string, projectId: number): Promise<Row> {
+  const page = await openPage(browser);
+  await page.goto(`${address}/p/${projectId}/pack`);
+  const heading = await page
+    .getByText(/files to build/)
+    .first()
+    .textContent();
+  await page.waitForTimeout(2_000);
+  const elements = await page.locator('*').count();
+  await page.close();
+  return [`elements on the page of Pack (${heading})`, elements.toLocaleString('en'), '–', '6,000'];
 }
 
 async function scrolling(page: Page): Promise<Row> {
@@ -158,36 +183,67 @@ async function importRows(browser: Browser, address: string, folder: string): Pr
   ];
 }
 
-export async function scaleTable(): Promise<Table> {
+/** Makes the project with so many sounds and opens it in a browser, for as long as `look` takes. */
+async function withIsland<T>(
+  sounds: number,
+  look: (island: Island, made: Row) => Promise<T>,
+): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'bijou-bench-'));
   const dataDir = join(folder, 'data');
-  const { projectId, seconds } = await fillIsland(dataDir, SOUNDS);
+  const { projectId, seconds } = await fillIsland(dataDir, sounds);
   const { server, address } = await start({ port: await freePort(4_400), dataDir });
   const browser = await openBrowser();
+  const what = `${sounds.toLocaleString('en')} sounds taken in and read`;
   try {
-    const rows = [
-      [
-        `${SOUNDS.toLocaleString('en')} sounds taken in and read`,
-        `${seconds.toFixed(0)} s`,
-        '–',
-        '–',
-      ],
-      ...(await listRows(browser, address, projectId)),
-      ...(await importRows(browser, address, folder)),
-    ];
-    return {
-      title: 'A large project',
-      note:
-        `A project of ${SOUNDS.toLocaleString('en')} sounds of the whole island in the browser, and ${IMPORTED} more WAV files of a ` +
-        'second or so brought into an empty project. Headless Chromium, server, worker threads and what measures ' +
-        'share two cores. Times end when the picture has been drawn, or when the first frame is heard.',
-      columns: ['what', 'median', 'worst', 'bar'],
-      rows,
-    };
+    return await look({ folder, projectId, address, browser }, [
+      what,
+      `${seconds.toFixed(0)} s`,
+      '–',
+      '–',
+    ]);
   } finally {
     await browser.close();
     server.kill('SIGTERM');
     await new Promise((done) => server.once('exit', done));
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+interface Island {
+  folder: string;
+  projectId: number;
+  address: string;
+  browser: Browser;
+}
+
+const columns = ['what', 'median', 'worst', 'bar'];
+
+export function scaleTable(): Promise<Table> {
+  return withIsland(SOUNDS, async ({ folder, projectId, address, browser }, made) => ({
+    title: 'A large project',
+    note:
+      `A project of ${SOUNDS.toLocaleString('en')} sounds of the whole island in the browser, and ${IMPORTED} more WAV files of a ` +
+      'second or so brought into an empty project. Headless Chromium, server, worker threads and what measures ' +
+      'share two cores. Times end when the picture has been drawn, or when the first frame is heard.',
+    columns,
+    rows: [
+      made,
+      ...(await listRows(browser, address, projectId)),
+      await packRow(browser, address, projectId),
+      ...(await importRows(browser, address, folder)),
+    ],
+  }));
+}
+
+export function islandTable(): Promise<Table> {
+  return withIsland(VERY_MANY, async ({ projectId, address, browser }, made) => {
+    const page = await openPage(browser);
+    const opening = await openingRows(page, `${address}/p/${projectId}/collect`, '2 s');
+    return {
+      title: 'A very large project',
+      note: 'The same with five times as many sounds.',
+      columns,
+      rows: [made, ...opening, await scrolling(page), await packRow(browser, address, projectId)],
+    };
+  });
 }
