@@ -43,8 +43,11 @@ describe('true peak', () => {
     [192_000, -3.01],
   ])('at %i Hz', (rateHz, db) => {
     for (const blockFrames of [50, 8_192]) {
-      const sound = [new Float32Array(4_096), between(4_096)];
-      expect(truePeak(sound, rateHz, blockFrames)).toBeCloseTo(db, 1);
+      const sound = between(4_096);
+      for (const channel of [sound, sound.map((x) => -x)]) {
+        const both = [new Float32Array(4_096), channel];
+        expect(truePeak(both, rateHz, blockFrames)).toBeCloseTo(db, 1);
+      }
     }
   });
 
@@ -144,6 +147,19 @@ describe('loudness', () => {
     // Left, right, back left, back right.
     const quad = loudness(sound.slice(0, 4), 48_000, 0x33);
     expect(quad.lufs).toBeCloseTo(plainLoudness(sound.slice(0, 4), [1, 1, 1.41, 1.41]).lufs!, 3);
+  });
+
+  test('what is too quiet is left out: below −70 LUFS, and far below the rest', () => {
+    const sound = moody(8, 9);
+    const fallen = (by: number) => sound.map((x, i) => (i < 4 * 48_000 ? x : x * by));
+    for (const by of [0.05, 0.01, 0.0005]) {
+      const wanted = plainLoudness([fallen(by)], [1]);
+      const { lufs, loudnessRangeLu } = loudness([fallen(by)], 48_000);
+      expect(lufs).toBeCloseTo(wanted.lufs!, 3);
+      expect(loudnessRangeLu).toBeCloseTo(wanted.range!, 3);
+    }
+    const inaudible = sound.map((x) => x * 1e-4);
+    expect(loudness([inaudible], 48_000)).toEqual({ lufs: null, loudnessRangeLu: null });
   });
 
   test('begins at 0.4 s, its range at 3 s, whatever rate these are no whole tenths of', () => {

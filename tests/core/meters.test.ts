@@ -16,17 +16,23 @@ const sample = fc.oneof(
   fc.constantFrom(0.001, -0.001, 0.0009, -0.0009, 0.0011, 0.25, 1 / 32_768),
   fc.double({ min: -1, max: 1, noNaN: true }),
 );
+/** Runs of equal samples, some of which are long enough to be clipping. */
+const run = fc.tuple(sample, fc.integer({ min: 1, max: 5 }));
 const channels = fc
-  .tuple(fc.integer({ min: 1, max: 3 }), fc.array(sample, { minLength: 3 }))
-  .map(([count, samples]): Float32Array[] =>
+  .tuple(fc.integer({ min: 1, max: 3 }), fc.array(run, { minLength: 1, maxLength: 12 }))
+  .map(([count, runs]): Float32Array[] => {
+    const samples = runs.flatMap(([x, length]) => new Array<number>(length).fill(x));
     // The channels lie a little apart, so that none stands for another.
-    Array.from({ length: count }, (_, c) =>
+    return Array.from({ length: count }, (_, c) =>
       Float32Array.from([...samples.slice(c), ...samples.slice(0, c)]),
-    ),
-  );
+    );
+  });
 const blockFrames = fc.integer({ min: 1, max: 7 });
 
-function holds(check: (sound: Float32Array[], measured: Measures) => void, bitDepth = 24): void {
+function holds(
+  check: (sound: Float32Array[], measured: Measures) => void,
+  bitDepth: number | null = 24,
+): void {
   fc.assert(
     fc.property(channels, blockFrames, (sound, block) => {
       check(sound, measure(sound, { blockFrames: block, bitDepth }));
@@ -89,10 +95,26 @@ test('silence at both ends: up to the first, and behind the last frame above −
   });
 });
 
+test('a sound that is quiet throughout is silence at both ends; one loud frame is none', () => {
+  const quiet = new Float32Array(800).fill(0.0009);
+  expect(measure([quiet, quiet])).toMatchObject({
+    headSilenceSeconds: 0.1,
+    tailSilenceSeconds: 0.1,
+  });
+  for (const at of [0, 1, 399, 799]) {
+    const click = quiet.map((x, i) => (i === at ? -0.002 : x));
+    expect(measure([quiet, click], { blockFrames: 90 })).toMatchObject({
+      headSilenceSeconds: at / RATE,
+      tailSilenceSeconds: (799 - at) / RATE,
+    });
+  }
+});
+
 test.each([
   [8, 127 / 128],
   [16, 32_766.5 / 32_768],
-])('clipped runs: three at least behind each other on one side, in %i bits', (bitDepth, limit) => {
+  [null, 32_766.5 / 32_768],
+])('clipped runs: three at least behind each other on one side, in %s bits', (bitDepth, limit) => {
   holds((sound, { clippedRuns, clippedPlaces }) => {
     const runs = sound.flatMap((samples, channel) => {
       const signs = [...samples].map((x) => (Math.abs(x) >= limit ? Math.sign(x) : 0));
