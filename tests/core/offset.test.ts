@@ -115,6 +115,71 @@ test('from any frame on it gives the same samples', async () => {
   }
 });
 
+test('what is taken is the mean under half a second of a Hann window; of the whole nothing is left', async () => {
+  const hop = RATE / 200;
+  const frames = 2 * RATE + 17;
+  const drift = (i: number) => 0.1 + 0.05 * Math.sin(i / 3_000);
+  const before = noise(frames, 4, 0.3).map((x, i) => x + drift(i));
+  const [after] = await cured(before);
+  const taken = before.map((x, i) => x - after![i]!);
+  const plain = (at: number) => {
+    let [sum, whole] = [0, 0];
+    for (let k = Math.max(0, at - 50); k < at + 50 && k * hop < frames; k++) {
+      const part = before.subarray(k * hop, (k + 1) * hop);
+      const weight = Math.cos((Math.PI / 2) * ((k + 0.5 - at) / 50)) ** 2;
+      sum += weight * part.reduce((total, x) => total + x, 0);
+      whole += weight * part.length;
+    }
+    return sum / whole;
+  };
+  // Behind the 20 ms over which it comes in, and in front of those over which it goes.
+  const last = Math.floor((frames - 1 - 160) / hop);
+  const spread = taken[200 * hop]! - plain(200);
+  expect(Math.abs(spread)).toBeLessThan(1e-3);
+  for (let k = 4; k <= last; k++) {
+    expect(Math.abs(taken[k * hop]! - plain(k) - spread)).toBeLessThan(2e-6);
+    const quarter = 0.75 * taken[k * hop]! + 0.25 * taken[(k + 1) * hop]!;
+    if (k < last) expect(Math.abs(taken[k * hop + hop / 4]! - quarter)).toBeLessThan(2e-6);
+  }
+  expect(Math.abs(mean(after!))).toBeLessThan(1e-7);
+  // At the edges as much as is there, and no more than the mean.
+  for (const [edge, at] of [
+    [0, 0],
+    [frames - 1, Math.ceil(frames / hop)],
+  ] as const) {
+    const most = before[edge]! > 0 ? Math.min(plain(at), before[edge]!) : 0;
+    expect(Math.abs(taken[edge]! - most)).toBeLessThan(2e-6);
+  }
+  // Half of the way in, half of the difference is taken.
+  const half = 2 * hop;
+  const eased = taken[0]! + (plain(2) - taken[0]!) * 0.5 + spread * 0.5;
+  expect(Math.abs(taken[half]! - eased)).toBeLessThan(2e-6);
+});
+
+test('a hundredth of a second of zeros parts two sounds, less is a wave that passes through the middle', async () => {
+  const parted = async (zeros: number) => {
+    const sound = new Float32Array(4_000 + zeros);
+    sound.fill(0.2, 0, 2_000);
+    sound.fill(0.1, 2_000 + zeros);
+    const [out] = await cured(sound);
+    return out!.subarray(2_000, 2_000 + zeros).every((x) => x === 0);
+  };
+  expect([await parted(80), await parted(79)]).toEqual([true, false]);
+  // Where one channel is silent the other is cured all the same.
+  const [silent, centred] = await cured(new Float32Array(RATE), offTone(0.1, 0));
+  expect(silent).toEqual(new Float32Array(RATE));
+  expect(Math.abs(mean(centred!))).toBeLessThan(1e-6);
+});
+
+test('nothing is spread over what is shorter than a tenth of a second', async () => {
+  const left = async (frames: number) => {
+    const [out] = await cured(Float32Array.from({ length: frames }, (_, i) => (i ? 0.2 : -0.1)));
+    return Math.abs(mean(out!));
+  };
+  expect(await left(799)).toBeGreaterThan(1e-3);
+  expect(await left(800)).toBeLessThan(1e-6);
+});
+
 test('the worry and its cure agree: what was cured is no worry any more', async () => {
   const isWorry = async (channels: Float32Array[]) => {
     const { facts } = await probe(memorySource(await encode(channels, RATE, 'wav', { bits: 32 })));

@@ -84,7 +84,7 @@ class StretchMeter {
     for (let i = 0; i < samples.length; i++, this.frame++) {
       const x = samples[i]!;
       if (x !== 0) this.add(x);
-      else if (this.open && this.frame - this.open.endFrame >= this.silentFrames) this.close();
+      else if (this.open && this.frame + 1 - this.open.endFrame >= this.silentFrames) this.close();
     }
   }
 
