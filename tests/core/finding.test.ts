@@ -94,6 +94,34 @@ test('zero crossings: before, behind, nearest, none', async () => {
   expect(await nearestCrossing(flat, 0)).toBeNull();
 });
 
+test('zero crossings of any sound, by looking at every frame', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.constantFrom(0, 0.25, -0.25, 0.5), { minLength: 1, maxLength: 40 }),
+      fc.integer({ min: 1, max: 900 }),
+      fc.nat(1_000),
+      async (pattern, length, share) => {
+        // Each value stands for a while, so that some looks find nothing near.
+        const sound = Float32Array.from(pattern.flatMap((x) => new Array<number>(length).fill(x)));
+        const source = sourceFromChannels([sound, sound.map((x) => x / 2)], 8_000);
+        const frame = Math.round((share * sound.length) / 1_000);
+        const isCrossing = (i: number) => sound[i - 1]! !== 0 && sound[i]! * sound[i - 1]! <= 0;
+        // Two seconds are looked at, rounded up to whole looks of eight times as much each.
+        const places = [...sound.keys()].filter((i) => i > 0 && isCrossing(i));
+        const before = places.findLast((i) => i < frame && i > frame - 16_384) ?? null;
+        const behind = places.find((i) => i > frame && i <= frame + 16_384) ?? null;
+        expect(await zeroCrossing(source, frame, -1)).toBe(before);
+        expect(await zeroCrossing(source, frame, 1)).toBe(behind);
+        const here = places.includes(frame) ? frame : null;
+        const both = [before, behind].filter((place) => place !== null);
+        const near = both.sort((a, b) => Math.abs(a - frame) - Math.abs(b - frame) || a - b)[0];
+        expect(await nearestCrossing(source, frame)).toBe(here ?? near ?? null);
+      },
+    ),
+    { numRuns: 150 },
+  );
+});
+
 test('the spectrogram shows a tone at its pitch and level, when it sounds, at any zoom', async () => {
   const rateHz = 48_000;
   const tone = sine(rateHz, 1_000, 96_000, 1).map((x, i) => (i < 48_000 ? 0 : x));

@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { memorySource } from '@/core/bytes/source';
-import { probe } from '@/core/measure/probe';
+import { openSound } from '@/core/formats/open';
+import type { SoundHeader, Warning } from '@/core/formats/types';
+import { measured, probe } from '@/core/measure/probe';
 import { PyramidBuilder, readBucketPeaks, readColumns } from '@/core/measure/pyramid';
 import { thumbnailColumns, ThumbnailBuilder } from '@/core/measure/thumbnail';
 import { encode } from './files';
@@ -22,15 +24,14 @@ describe('the waveform', () => {
       fc.asyncProperty(
         fc.integer({ min: 1, max: 40_000 }),
         fc.integer({ min: 100, max: 9_000 }),
-        fc.tuple(
-          fc.double({ min: 0, max: 1, noNaN: true }),
-          fc.double({ min: 0, max: 1, noNaN: true }),
-        ),
+        fc.tuple(fc.nat(1_000), fc.nat(1_000)),
         fc.integer({ min: 1, max: 40 }),
         async (frames, block, ends, columns) => {
           const channels = [noise(frames, 3), noise(frames, 4, 0.2)];
           const pyramid = memorySource(pyramidOf(channels, block));
-          const [from, to] = ends.map((end) => Math.round(end * frames)).sort((a, b) => a - b);
+          const [from, to] = ends
+            .map((end) => Math.round((end * frames) / 1_000))
+            .sort((a, b) => a - b);
           const end = Math.max(from! + 1, to!);
           const found = await readColumns(pyramid, from!, end, columns);
           const perColumn = (end - from!) / columns;
@@ -176,6 +177,58 @@ describe('reading a file to its end', () => {
       usedBits: null,
     });
   });
+
+  test('frames that are promised and do not come are said; as nothing, they are no sound', async () => {
+    const { probe: read, header } = await opened();
+    expect((await read({ ...header, frames: 150 })).warnings).toMatchObject([
+      {
+        code: 'truncated',
+        message: 'The header promises 150 frames; only 100 could be decoded.',
+      },
+    ]);
+    expect((await read({ ...header, frames: 100 })).warnings).toEqual([]);
+    expect((await read({ ...header, frames: 90 })).warnings).toEqual([]);
+    expect((await read({ ...header, frames: null })).warnings).toEqual([]);
+    // What its reader has said already is not said again.
+    for (const code of ['truncated', 'damaged-frames'] as const) {
+      const said = { code, message: 'Its reader says so.' };
+      expect((await read({ ...header, frames: 150 }, [said])).warnings).toEqual([said]);
+    }
+    const other = { code: 'checksum', message: 'Another matter.' } as const;
+    expect((await read({ ...header, frames: 150 }, [other])).warnings.length).toBe(2);
+    await expect(read(header, [], [])).rejects.toMatchObject({
+      code: 'no-sound',
+      message: expect.stringMatching(/WAV/),
+    });
+  });
+
+  test('a layout that changes in the middle is refused', async () => {
+    const { probe: read, header } = await opened();
+    const blocks = [[noise(100)], [noise(100), noise(100)]];
+    await expect(read(header, [], blocks)).rejects.toMatchObject({ code: 'damaged-sound' });
+  });
+
+  /** Reads a sound of 100 frames whose header and blocks are made up. */
+  async function opened() {
+    const reader = await openSound(
+      memorySource(await encode([noise(100)], 8_000, 'wav', { bits: 16 })),
+    );
+    const { header } = reader;
+    return {
+      header,
+      probe: async (stated: SoundHeader, warnings: Warning[] = [], blocks = [[noise(100)]]) => {
+        const pcm = () => ({
+          ...reader.pcm(),
+          blocks: (async function* () {
+            yield* blocks;
+          })(),
+        });
+        const { pcm: whole, result } = measured({ header: stated, warnings, pcm }, 244);
+        for await (const block of whole.blocks) void block;
+        return result();
+      },
+    };
+  }
 
   test('frames that are promised and not there are said, once', async () => {
     const bytes = await encode([noise(8_000)], 8_000, 'ogg', {});
