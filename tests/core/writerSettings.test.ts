@@ -79,6 +79,18 @@ test('bit rates go by the sample rate', () => {
   expect(legalKbps(16_000)).toEqual([8, 16, 24, 32, 40, 48, 64, 80, 96, 112, 128, 160]);
   expect(legalKbps(24_000)).toEqual(legalKbps(16_000));
   expect(legalKbps(32_000)).toEqual([32, 40, 48, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320]);
+  for (const [kbps, rateHz] of [
+    [128, 8_000],
+    [192, 24_000],
+    [8, 44_100],
+    [56, 44_100],
+  ] as const) {
+    expect(writerById('mp3').refuses!({ kbps }, rateHz, 2)).toMatch(
+      `MP3 at ${rateHz} Hz has no bit rate of ${kbps} kbit/s; it has ${legalKbps(rateHz).join(', ')}.`,
+    );
+    expect(writerById('mp3').refuses!({ quality: 4 }, rateHz, 2)).toBeNull();
+    expect(writerById('mp3').refuses!({ kbps: 64 }, rateHz, 2)).toBeNull();
+  }
   const refused = (kbps: number, rateHz: number, channels: number) =>
     writerById('m4a').refuses!({ kbps }, rateHz, channels);
   for (const [rateHz, channels, least, most] of [

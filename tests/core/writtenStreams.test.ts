@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { FrameSplitter } from '@/core/formats/mp3/frame';
+import { FrameSplitter, readFrameHeader } from '@/core/formats/mp3/frame';
 import { elements, ID, readElement, readInt, readUint } from '@/core/formats/webm/ebml';
 import { readPage } from '@/core/formats/ogg/page';
 import { decode, encode } from './files';
@@ -78,6 +78,30 @@ describe('MP3', () => {
     const { channels } = await decode(await encode([tone], rateHz, 'mp3', settings));
     expect(channels[0]!.length).toBe(tone.length);
     expect(Math.abs(levelOf(channels[0]!) - levelOf(tone))).toBeLessThan(0.05);
+  });
+
+  test('every frame of a constant bit rate has it; better quality takes more room', async () => {
+    const sound = [noise(40_000, 5), noise(40_000, 6)];
+    for (const [rateHz, kbps] of [
+      [48_000, 320],
+      [44_100, 32],
+      [24_000, 160],
+      [16_000, 8],
+      [8_000, 64],
+    ] as const) {
+      const bytes = await encode(sound, rateHz, 'mp3', { kbps });
+      const [info, ...frames] = new FrameSplitter().push(bytes);
+      expect(Buffer.from(info!).includes('Info')).toBe(true);
+      const rates = new Set(frames.map((frame) => readFrameHeader(frame)!.kbps));
+      expect([rateHz, ...rates]).toEqual([rateHz, kbps]);
+    }
+    const sizes: number[] = [];
+    for (const quality of [0, 2, 4, 6, 9]) {
+      const bytes = await encode(sound, 44_100, 'mp3', { quality });
+      expect(Buffer.from(bytes).includes('Xing')).toBe(true);
+      sizes.push(bytes.length);
+    }
+    for (const [i, size] of sizes.slice(1).entries()) expect(size / sizes[i]!).toBeLessThan(0.97);
   });
 
   test('its table of places points at frames, each as far into the file as into the sound', async () => {
