@@ -15,9 +15,20 @@ export const screens = [
 
 /** Until the page's own code has taken over what the server drew: keys mean nothing before. */
 export async function hydrated(page: Page): Promise<void> {
-  await page.waitForFunction(() =>
-    Object.keys(document.querySelector('main') ?? {}).some((key) => key.startsWith('__react')),
-  );
+  await page.waitForFunction(() => {
+    const own = (node: object | null, start: string) =>
+      Object.entries(node ?? {}).find(([key]) => key.startsWith(start))?.[1] as unknown;
+    // React holds the page's elements while it is still at it; its root says when it is done.
+    const root = own(document, '__reactContainer') as { stateNode: ReactRoot } | undefined;
+    const isDone = root?.stateNode.current.memoizedState.isDehydrated === false;
+    return isDone && own(document.querySelector('main'), '__react') !== undefined;
+  });
+  // What listens to keys is put in place behind the next picture.
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done))));
+}
+
+interface ReactRoot {
+  current: { memoizedState: { isDehydrated?: boolean } };
 }
 
 /** Opens an address and waits until it can be used. */

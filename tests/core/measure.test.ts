@@ -3,7 +3,7 @@ import { ebur128 } from '../../tools/bench/ebur128';
 import { demoSounds } from '../../tools/demo/sounds';
 import { memorySource } from '@/core/bytes/source';
 import { Analyser, type Measures } from '@/core/measure/analyser';
-import { kWeighting } from '@/core/measure/loudness';
+import { kWeighting, LoudnessMeter } from '@/core/measure/loudness';
 import { probe } from '@/core/measure/probe';
 import { worriesOf } from '@/core/measure/worries';
 import { decode, encode } from './files';
@@ -21,6 +21,13 @@ function measure(
   for (let at = 0; at < channels[0]!.length; at += blockFrames) {
     meter.push(channels.map((channel) => channel.subarray(at, at + blockFrames)));
   }
+  return meter.result();
+}
+
+/** Only how loud it is: much of the time would else go into spectra. */
+function loudness(channels: Float32Array[]) {
+  const meter = new LoudnessMeter({ rateHz: RATE, channelCount: channels.length });
+  meter.push(channels);
   return meter.result();
 }
 
@@ -55,13 +62,13 @@ describe('loudness (EBU Tech 3341)', () => {
     ['case 4', stretches([-72, 10], [-36, 10], [-23, 60], [-36, 10], [-72, 10]), -23],
     ['case 5', stretches([-26, 20], [-20, 20.1], [-26, 20]), -23],
   ])('%s', (_, sound, expected) => {
-    expect(Math.abs(measure(sound).lufs! - expected)).toBeLessThanOrEqual(0.1);
+    expect(Math.abs(loudness(sound).lufs! - expected)).toBeLessThanOrEqual(0.1);
   });
 
   test('case 6: five channels, the surrounds weigh more', () => {
     const at = (db: number) => sine(RATE, 1_000, 20 * RATE, 10 ** (db / 20));
     expect(
-      Math.abs(measure([at(-28), at(-28), at(-24), at(-30), at(-30)]).lufs! + 23),
+      Math.abs(loudness([at(-28), at(-28), at(-24), at(-30), at(-30)]).lufs! + 23),
     ).toBeLessThanOrEqual(0.1);
   });
 
@@ -71,7 +78,7 @@ describe('loudness (EBU Tech 3341)', () => {
     ['case 3', stretches([-40, 20], [-20, 20]), 20],
     ['case 4', stretches([-50, 20], [-35, 20], [-20, 20], [-35, 20], [-50, 20]), 15],
   ])('range (EBU Tech 3342), %s', (_, sound, expected) => {
-    expect(Math.abs(measure(sound).loudnessRangeLu! - expected)).toBeLessThanOrEqual(1);
+    expect(Math.abs(loudness(sound).loudnessRangeLu! - expected)).toBeLessThanOrEqual(1);
   });
 
   test('on the demo sounds it agrees with an independent meter to 0.05 LU', async () => {

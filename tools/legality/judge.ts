@@ -29,11 +29,13 @@ function soundFor(rateHz: number, channels: number, frames: number): Float32Arra
 }
 
 /**
- * Frames by which strangers may come out short or long: the browser's Vorbis drops a last partial block, and
- * the package for IMA ADPCM plays what fills the last block up.
+ * Frames by which strangers may come out short or long: the browser's Vorbis drops a last partial block, its
+ * edit lists count whole microseconds, which some of its versions round down (found with Chromium 150), and the
+ * package for IMA ADPCM plays what fills the last block up.
  */
 const STRANGE: Record<string, { short: number; long: number }> = {
   vorbis: { short: 2_048, long: 0 },
+  aac: { short: 1, long: 0 },
   'ima-adpcm': { short: 0, long: 4_088 },
 };
 
