@@ -40,16 +40,19 @@ export function layoutName(channels: number): string {
   return { 1: 'mono', 2: 'stereo', 6: '5.1', 8: '7.1' }[channels] ?? `${channels} channels`;
 }
 
-// Made once: a formatter for every number took most of the time of long lists.
-const grouped = new Intl.NumberFormat('en', { maximumFractionDigits: 3 });
+// Made once and only when asked for: making one takes longer than a thousand numbers.
+let formatter: Intl.NumberFormat | undefined;
+function grouped(value: number): string {
+  return (formatter ??= new Intl.NumberFormat('en', { maximumFractionDigits: 3 })).format(value);
+}
 
 /** A count with its thousands told apart: "220,500". */
 export function count(value: number): string {
-  return grouped.format(value);
+  return grouped(value);
 }
 
 export function kilohertz(rateHz: number): string {
-  return `${grouped.format(rateHz / 1000)} kHz`;
+  return `${grouped(rateHz / 1000)} kHz`;
 }
 
 /** A number with a real minus sign and no more decimals than it needs. */

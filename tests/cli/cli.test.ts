@@ -2,7 +2,7 @@ import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { samples } from '../core/files';
 import { cleanUp, temporaryFolder } from '../server/folder';
-import { bijou, bijouWith } from './run';
+import { bijou, bijouFed } from './run';
 
 afterAll(cleanUp);
 
@@ -235,7 +235,13 @@ test('check says what a destination would take, and why not', async () => {
 
 test('a file over the limit is refused', async () => {
   const folder = await folderWithSounds();
-  const { status, err } = await bijouWith({ BIJOU_MAX_BYTES: '1000' }, folder, 'probe', 'tone.wav');
+  const { status, err } = await bijouFed(
+    null,
+    { BIJOU_MAX_BYTES: '1000' },
+    folder,
+    'probe',
+    'tone.wav',
+  );
   expect(status).toBe(1);
   expect(err).toMatch(/larger than the limit of 1,000 bytes/);
 });

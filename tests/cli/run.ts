@@ -1,10 +1,5 @@
-import { execFile } from 'node:child_process';
+import { execFile, fork } from 'node:child_process';
 import { resolve } from 'node:path';
-
-/** Runs `bin/bijou` as a script would. */
-export function bijou(cwd: string, ...args: string[]) {
-  return bijouWith({}, cwd, ...args);
-}
 
 export interface Ran {
   status: number;
@@ -14,15 +9,52 @@ export interface Ran {
   bytes: Buffer;
 }
 
-export function bijouWith(
-  env: Record<string, string>,
-  cwd: string,
-  ...args: string[]
-): Promise<Ran> {
-  return bijouFed(null, env, cwd, ...args);
+function ran(status: number, out: Buffer, err: Buffer): Ran {
+  return { status, out: out.toString(), err: err.toString(), bytes: out };
 }
 
-/** The same with `input` through standard input. */
+/** What `caller.mjs` answers; bytes in base64. */
+interface Answer {
+  id: number;
+  status: number;
+  out: string;
+  err: string;
+}
+
+/** Runs a call of the command line in a process that is kept for the next ones. */
+export function bijou(cwd: string, ...args: string[]): Promise<Ran> {
+  const { child, waiting } = (caller ??= startCaller());
+  return new Promise((done) => {
+    const id = waiting.size === 0 ? 1 : Math.max(...waiting.keys()) + 1;
+    waiting.set(id, done);
+    // The tests may end only when nobody waits any more.
+    child.ref();
+    child.channel?.ref();
+    child.send({ id, cwd, args });
+  });
+}
+
+let caller: ReturnType<typeof startCaller> | undefined;
+
+function startCaller() {
+  const child = fork(resolve('tests/cli/caller.mjs'), { execArgv: [] });
+  const waiting = new Map<number, (result: Ran) => void>();
+  child.on('message', ({ id, status, out, err }: Answer) => {
+    waiting.get(id)?.(ran(status, Buffer.from(out, 'base64'), Buffer.from(err, 'base64')));
+    waiting.delete(id);
+    if (waiting.size > 0) return;
+    child.unref();
+    child.channel?.unref();
+  });
+  // Ended by what it was asked for: the next call has a new one.
+  child.on('exit', (status) => {
+    caller = undefined;
+    for (const done of waiting.values()) done(ran(status ?? -1, Buffer.alloc(0), Buffer.alloc(0)));
+  });
+  return { child, waiting };
+}
+
+/** Runs `bin/bijou` as a script would, with variables set and `input` through standard input. */
 export function bijouFed(
   input: Uint8Array | null,
   env: Record<string, string>,
@@ -34,13 +66,7 @@ export function bijouFed(
       process.execPath,
       [resolve('bin/bijou'), ...args],
       { cwd, env: { ...process.env, ...env }, encoding: 'buffer', maxBuffer: 1 << 28 },
-      (error, out, err) =>
-        done({
-          status: error ? Number(error.code) : 0,
-          out: out.toString(),
-          err: err.toString(),
-          bytes: out,
-        }),
+      (error, out, err) => done(ran(error ? Number(error.code) : 0, out, err)),
     );
     if (input) child.stdin?.end(input);
   });
