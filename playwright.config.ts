@@ -3,6 +3,8 @@ import { defineConfig } from '@playwright/test';
 /** The real interface in Debian's Chromium; each worker has a server over a copy of the demo data of its own. */
 export default defineConfig({
   testDir: 'tests/browser',
+  // It is emptied by every run; what others left beside it is not.
+  outputDir: 'test-results/browser',
   timeout: 60_000,
   globalSetup: './tests/browser/demoData.ts',
   // Both cores: half of the time a page or a sound is waited for.

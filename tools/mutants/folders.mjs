@@ -31,10 +31,8 @@ export const folders = {
     { mutate: [dsp('dither')], tests: ['dither'] },
     { mutate: [dsp('offset')], tests: ['offset'] },
     { mutate: ['resample', 'filterBank'].map(dsp), tests: ['resample'] },
-    {
-      mutate: ['declick', 'clickFinder', 'clickJudge', 'autoregression'].map(dsp),
-      tests: ['clicks'],
-    },
+    { mutate: ['declick', 'clickJudge', 'autoregression'].map(dsp), tests: ['clicks'] },
+    { mutate: [dsp('clickFinder')], tests: ['clicks'] },
   ],
   measure: [
     { mutate: [measure('worries')], tests: ['worries'] },
