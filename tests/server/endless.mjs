@@ -1,0 +1,4 @@
+/** A worker that never comes to an end. */
+export default () => {
+  for (;;);
+};
