@@ -25,7 +25,7 @@ interface Answer {
 export function bijou(cwd: string, ...args: string[]): Promise<Ran> {
   const { child, waiting } = (caller ??= startCaller());
   return new Promise((done) => {
-    const id = waiting.size === 0 ? 1 : Math.max(...waiting.keys()) + 1;
+    const id = calls++;
     waiting.set(id, done);
     // The tests may end only when nobody waits any more.
     child.ref();
@@ -34,6 +34,7 @@ export function bijou(cwd: string, ...args: string[]): Promise<Ran> {
   });
 }
 
+let calls = 0;
 let caller: ReturnType<typeof startCaller> | undefined;
 
 function startCaller() {
