@@ -12,7 +12,8 @@ type Column = unknown[] | { of: unknown[]; at: number[] };
 
 /** Puts objects into columns. A name that only some have is `null` in the others. */
 export function toRows(items: readonly object[]): Rows {
-  const names = new Set(items.flatMap((item) => Object.keys(item)));
+  const names = new Set<string>();
+  for (const item of items) for (const name in item) names.add(name);
   const column = (name: string) =>
     toColumn(items.map((item) => (item as Record<string, unknown>)[name] ?? null));
   return {
@@ -22,17 +23,21 @@ export function toRows(items: readonly object[]): Rows {
 }
 
 function toColumn(values: unknown[]): Column {
-  const places = new Map<string, number>();
-  const at = values.map((value) => {
-    const text = JSON.stringify(value);
-    const place = places.get(text) ?? places.size;
-    places.set(text, place);
-    return place;
-  });
-  // Where most are unlike, saying which of them it is would be longer.
-  if (places.size > values.length / 2) return values;
+  // What is no object tells itself apart from others; writing it down to compare takes far longer.
+  const plain = new Map<unknown, number>();
+  const written = new Map<string, number>();
   const of: unknown[] = [];
-  at.forEach((place, i) => (of[place] = values[i]));
+  const at: number[] = [];
+  for (const value of values) {
+    const text = typeof value === 'object' ? JSON.stringify(value) : null;
+    const known = text === null ? plain.get(value) : written.get(text);
+    const place = known ?? of.push(value) - 1;
+    // Where most are unlike, saying which of them it is would be longer.
+    if (of.length > values.length / 2) return values;
+    if (text === null) plain.set(value, place);
+    else written.set(text, place);
+    at.push(place);
+  }
   // All alike: that it is always the first goes without saying.
   return { of, at: of.length === 1 ? [] : at };
 }

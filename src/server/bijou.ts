@@ -120,6 +120,17 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     };
   }
 
+  let latest: { projectId: number; written: number; lines: Lines } | null = null;
+  /** What there are thousands of. Until something is written, who asks again gets the same objects. */
+  function lines(projectId: number): Lines {
+    const written = db.written();
+    if (latest?.projectId !== projectId || latest.written !== written) {
+      const lines = { sounds: sounds.ofProject(projectId), cells: cells.cells(projectId) };
+      latest = { projectId, written, lines };
+    }
+    return latest.lines;
+  }
+
   return {
     projects: db.projects,
     sounds,
@@ -135,9 +146,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     /** Everything that the stations show. @throws not-found */
     projectState: (projectId: number): ProjectState => ({
       ...around(projectId),
-      sounds: sounds.ofProject(projectId),
+      ...lines(projectId),
       briefs: [...context.briefs(projectId)],
-      cells: cells.cells(projectId),
       layout: db.projects.layout(projectId),
     }),
     /** What is other than at `revision`. @throws not-found */
@@ -178,6 +188,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     },
   };
 }
+
+type Lines = Pick<ProjectState, 'sounds' | 'cells'>;
 
 /** A job of a newer Bijou. */
 const unknownKind = { verb: 'working on', noun: 'thing' };

@@ -4,7 +4,7 @@ import { test } from './page';
 
 const RATE = 48_000;
 /** For the figures of docs/benchmarks.md: five minutes, set to 300. */
-const LONG = Number(process.env['BIJOU_LONG_SECONDS'] ?? 60) * RATE;
+const LONG = Number(process.env['BIJOU_LONG_SECONDS'] ?? 15) * RATE;
 
 /** Stereo that has a shape at every zoom. */
 function longSound(): Float32Array[] {

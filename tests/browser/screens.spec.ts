@@ -13,7 +13,8 @@ for (const screen of screens) {
     const light = await new AxeBuilder({ page }).analyze();
     await page.emulateMedia({ colorScheme: 'dark' });
     await page.evaluate(() => Promise.all(document.getAnimations().map((one) => one.finished)));
-    const dark = await new AxeBuilder({ page }).analyze();
+    // Only colours are other than in the light.
+    const dark = await new AxeBuilder({ page }).withTags('cat.color').analyze();
     expect(
       [...light.violations, ...dark.violations].map(({ id, nodes }) => [
         id,

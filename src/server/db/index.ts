@@ -14,6 +14,7 @@ import { sourceStatements } from './sources';
 export function openTables(path: string) {
   const db = openDatabase(path);
   const sounds = soundStatements(db);
+  const written = db.prepare<[], number>('SELECT total_changes()').pluck();
   const afterwards: (() => void)[] = [];
 
   /** All of `work` or nothing of it. Inside of another one it is a part of that. */
@@ -43,6 +44,8 @@ export function openTables(path: string) {
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,
+    /** Counts up with everything that is written: as long as it is the same, so is what is read. */
+    written: () => written.get()!,
     /** Does something as soon as what is being written has been written; never if it comes to nothing. */
     afterCommit(act: () => void): void {
       if (db.inTransaction) afterwards.push(act);

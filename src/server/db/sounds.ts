@@ -21,10 +21,7 @@ type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'>
   Record<JsonOrNull, string | null> & { setAside: string; editedAt: number };
 
 function revive(row: Stored): Sound {
-  const facts =
-    row.facts === null
-      ? null
-      : { ...unmeasured, ...(JSON.parse(row.facts, rounded) as ListedFacts) };
+  const facts = row.facts === null ? null : listedFacts(row.facts);
   const recipe = JSON.parse(row.recipe) as Recipe;
   const warnings = JSON.parse(row.warnings) as Warning[];
   // What was set aside is told with the worries; when it was edited is asked for alone.
@@ -52,9 +49,13 @@ function jsonOrNull<T>(text: string | null): T | null {
 }
 
 /** Six decimals are more than any measure is good for, and half as long. */
-function rounded(_: string, value: unknown): unknown {
-  const isBroken = typeof value === 'number' && !Number.isInteger(value);
-  return isBroken ? Math.round(value * 1e6) / 1e6 : value;
+function listedFacts(stored: string): ListedFacts {
+  const facts = JSON.parse(stored) as Record<string, unknown>;
+  for (const [name, value] of Object.entries(facts)) {
+    const isBroken = typeof value === 'number' && !Number.isInteger(value);
+    if (isBroken) facts[name] = Math.round(value * 1e6) / 1e6;
+  }
+  return { ...unmeasured, ...(facts as unknown as ListedFacts) };
 }
 
 /** Worries with what has become of them. What was set aside for other bytes counts no more. */
