@@ -32,7 +32,7 @@ export const folders = {
     { mutate: [dsp('offset')], tests: ['offset'] },
     { mutate: ['resample', 'filterBank'].map(dsp), tests: ['resample'] },
     { mutate: ['declick', 'clickJudge', 'autoregression'].map(dsp), tests: ['clicks'] },
-    { mutate: [dsp('clickFinder')], tests: ['clicks'] },
+    { mutate: [dsp('clickFinder')], tests: ['clickFinder', 'clicks', 'declick'] },
   ],
   measure: [
     { mutate: [measure('worries')], tests: ['worries'] },

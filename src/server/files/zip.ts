@@ -1,6 +1,6 @@
 import { stat, statfs } from 'node:fs/promises';
 import type { Readable } from 'node:stream';
-import { createCRC32 } from 'hash-wasm';
+import { createCRC32, type IHasher } from 'hash-wasm';
 import prettyBytes from 'pretty-bytes';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
 import { leftOutByName, safePath, type LeftOutReason } from '@/core/collect/arrivals';
@@ -133,18 +133,23 @@ function reasonToLeave(entry: Entry, safe: string | null): LeftOutReason | null 
   return leftOutByName(safe) ?? (entry.isEncrypted() ? 'encrypted' : null);
 }
 
+/** Making one takes longer than most entries of an archive need it for. */
+const spareCounters: IHasher[] = [];
+
 /** What comes out, held against the checksum that the archive has of it. */
 async function* unpackedBytes(stream: Readable, wanted: number): AsyncGenerator<Uint8Array> {
-  const crc = (await createCRC32()).init();
+  const crc = (spareCounters.pop() ?? (await createCRC32())).init();
   try {
     for await (const piece of stream as AsyncIterable<Uint8Array>) {
       crc.update(piece);
       yield piece;
     }
+    if (parseInt(crc.digest('hex'), 16) !== wanted) throw damagedEntry();
   } catch {
     throw damagedEntry();
+  } finally {
+    spareCounters.push(crc);
   }
-  if (parseInt(crc.digest('hex'), 16) !== wanted) throw damagedEntry();
 }
 
 function nameOf(entry: Entry): string {
