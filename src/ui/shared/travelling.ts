@@ -30,13 +30,15 @@ function packedLines(sounds: ProjectState['sounds'], cells: ProjectState['cells'
   return packed.text;
 }
 
-/** The latest, kept: the server draws the same state again and again, and so does a browser that begins anew. */
+/** The latest, kept on the server, which draws the same state again and again; a browser needs it once. */
 let latest: { text: string; state: ProjectState } | null = null;
 
-/** What `packState` was given. The same text gives the same object: nothing may change it. */
+/** What `packState` was given. The same text may give the same object: nothing may change it. */
 export function unpackState(text: string): ProjectState {
-  if (latest?.text !== text) latest = { text, state: unpacked(text) };
-  return latest.state;
+  if (latest?.text === text) return latest.state;
+  const state = unpacked(text);
+  if (typeof window === 'undefined') latest = { text, state };
+  return state;
 }
 
 function unpacked(text: string): ProjectState {
