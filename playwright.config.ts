@@ -9,11 +9,6 @@ export default defineConfig({
   globalSetup: './tests/browser/demoData.ts',
   // Both cores: half of the time a page or a sound is waited for.
   workers: 2,
-  projects: [
-    { name: 'together', testIgnore: 'alone.spec.ts' },
-    // What only a machine can tell that does nothing else.
-    { name: 'alone', testMatch: 'alone.spec.ts', dependencies: ['together'] },
-  ],
   forbidOnly: Boolean(process.env['CI']),
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {

@@ -18,17 +18,27 @@ export async function hydrated(page: Page): Promise<void> {
   await page.waitForFunction(() => {
     const own = (node: object | null, start: string) =>
       Object.entries(node ?? {}).find(([key]) => key.startsWith(start))?.[1] as unknown;
-    // React holds the page's elements while it is still at it; its root says when it is done.
-    const root = own(document, '__reactContainer') as { stateNode: ReactRoot } | undefined;
-    const isDone = root?.stateNode.current.memoizedState.isDehydrated === false;
-    return isDone && own(document.querySelector('main'), '__react') !== undefined;
+    // React holds the page's elements while it is still at it; its root and its boundaries say when it is done.
+    const root = own(document, '__reactContainer') as { stateNode: { current: Fiber } } | undefined;
+    const left: (Fiber | null)[] = [root?.stateNode.current ?? null];
+    while (left.length > 0) {
+      const fiber = left.pop();
+      if (!fiber) continue;
+      const { isDehydrated, dehydrated } = fiber.memoizedState ?? {};
+      if (isDehydrated || dehydrated) return false;
+      left.push(fiber.child, fiber.sibling);
+    }
+    return own(document.querySelector('main'), '__react') !== undefined;
   });
   // What listens to keys is put in place behind the next picture.
   await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => setTimeout(done))));
 }
 
-interface ReactRoot {
-  current: { memoizedState: { isDehydrated?: boolean } };
+/** What React keeps of a component, as far as it is looked at here. */
+interface Fiber {
+  memoizedState: { isDehydrated?: boolean; dehydrated?: object | null } | null;
+  child: Fiber | null;
+  sibling: Fiber | null;
 }
 
 /** Opens an address and waits until it can be used. */

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect } from '@playwright/test';
-import { screens, test } from './page';
+import { open, screens, test } from './page';
 
 /** What another theme can break. */
 const colourRules = ['color-contrast', 'link-in-text-block'];
@@ -28,6 +28,24 @@ for (const screen of screens) {
     expect(problems).toEqual([]);
   });
 }
+
+// A piece of a page that comes late must not make React begin again with all of it, however busy the machine is.
+test('a page is taken over once', async ({ page }) => {
+  await page.addInitScript(() => {
+    const { parse } = JSON;
+    Object.assign(window, { begun: 0 });
+    JSON.parse = (text: string, ...rest) => {
+      // What all sounds of the project are read from.
+      if (text.includes('"sounds":{"count":')) (window as unknown as { begun: number }).begun++;
+      return parse(text, ...rest) as unknown;
+    };
+  });
+  for (const screen of screens) {
+    await open(page, `/p/1/${screen}`);
+    const begun = await page.evaluate(() => (window as unknown as { begun: number }).begun);
+    expect(begun, screen).toBe(1);
+  }
+});
 
 test('an empty project says how to begin, at every station', async ({ page }) => {
   await page.goto('/p/1/collect');

@@ -7,7 +7,15 @@ import {
   useQuery,
   useQueryClient,
 } from '@tanstack/react-query';
-import { createContext, useContext, useEffect, useRef, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  Suspense,
+  useContext,
+  useEffect,
+  useRef,
+  useState,
+  type ReactNode,
+} from 'react';
 import { create } from 'zustand';
 import type { ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
@@ -41,8 +49,11 @@ export function ProjectProvider({ initial, children }: { initial: string; childr
   return (
     <QueryClientProvider client={client}>
       <ProjectId.Provider value={id}>
-        <Events projectId={id} />
-        {children}
+        {/* For every piece of a page that comes late React begins again: from here, not with reading all sounds. */}
+        <Suspense>
+          <Events projectId={id} />
+          {children}
+        </Suspense>
       </ProjectId.Provider>
     </QueryClientProvider>
   );
