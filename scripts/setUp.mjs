@@ -94,15 +94,22 @@ export async function freePort(from) {
 }
 
 /**
- * How Next listens. Connections stay open longer than anybody pauses between two requests: one that is closed
+ * What Next is told of how to listen. Connections stay open longer than anybody pauses between two requests: one that is closed
  * just when it is used again fails.
  */
-const listening = (port) => ['-H', '127.0.0.1', '-p', String(port), '--keepAliveTimeout', '75000'];
+const listenOptions = (port) => [
+  '-H',
+  '127.0.0.1',
+  '-p',
+  String(port),
+  '--keepAliveTimeout',
+  '75000',
+];
 
 /** Starts the built application on 127.0.0.1 and waits until it answers. */
 export async function start({ port, dataDir, stdio = 'ignore' }) {
   const next = join(root, 'node_modules', 'next', 'dist', 'bin', 'next');
-  const server = spawn(process.execPath, [next, 'start', ...listening(port)], {
+  const server = spawn(process.execPath, [next, 'start', ...listenOptions(port)], {
     cwd: root,
     stdio,
     env: {
