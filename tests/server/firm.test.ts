@@ -122,3 +122,24 @@ test('what fails for want of room is kept, says so, and is read again at the nex
   await again.jobs.idle();
   expect(again.sounds.byId(sound!.id)).toMatchObject({ state: 'ready', error: null });
 });
+
+test('until something is written a state is made of the same lines, and then of what is so now', async () => {
+  const { bijou } = await freshBijou();
+  const [project, other] = ['Skerry', 'Reef'].map((name) => bijou.projects.add(name));
+  await bringIn(bijou, project!, { 'a.wav': await tone(100), 'b.wav': await tone(200) });
+  const first = bijou.projectState(project!);
+  expect(bijou.projectState(project!).sounds).toBe(first.sounds);
+  expect(bijou.projectState(other!).sounds).toEqual([]);
+  expect(bijou.projectState(project!).sounds).toEqual(first.sounds);
+  const names = () => bijou.projectState(project!).sounds.map(({ name }) => name);
+  const soundId = first.sounds[0]!.id;
+  bijou.edits.edit(project!, [{ soundId, name: 'gust' }]);
+  expect(names()).toEqual(['gust', 'b']);
+  bijou.packs.assign(bijou.sounds.byId(soundId), 'wav-master', {});
+  expect(bijou.projectState(project!).cells).toMatchObject([{ soundId, state: 'due' }]);
+  bijou.packs.build(project!);
+  await bijou.jobs.idle();
+  expect(bijou.projectState(project!).cells).toMatchObject([{ soundId, state: 'built' }]);
+  bijou.edits.edit(project!, [{ soundId, removed: true }]);
+  expect(names()).toEqual(['b']);
+});
