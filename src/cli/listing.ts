@@ -3,6 +3,7 @@ import { leftOutByName, splitPath } from '@/core/collect/arrivals';
 import { decodeText } from '@/core/formats/bits';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
 import { say } from './output';
+import { plural } from '@/core/words';
 
 /** A file to look at, with the folder that was named and its place in it. */
 export interface ListedFile {
@@ -44,7 +45,7 @@ async function soundsBelow(root: string): Promise<ListedFile[]> {
     }
   }
   if (left > 0) {
-    say(`${root}: ${left} ${left === 1 ? 'file' : 'files'} left out: hidden, linked, or no sound.`);
+    say(`${root}: ${plural(left, 'file')} left out: hidden, linked, or no sound.`);
   }
   return found.sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
 }

@@ -3,13 +3,22 @@ import { isPlainWav, openSound, sourceOf } from './formats/open';
 import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
-import { checkedSettings, lostMarks, writerById, writeSound } from './formats/write';
+import {
+  checkedSettings,
+  filledSettings,
+  lostMarks,
+  writerById,
+  writeSound,
+} from './formats/write';
 import { tidyTags, type Marks, type SoundMarks, type Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
-import { blockFrames } from './pcm/pcm';
+import { LevelMeter } from './measure/level';
+import { blockFrames, tap } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
 import { applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
+import { plainNumber } from './tradeNames';
+import { plural } from './words';
 
 /** What is to become of a source. */
 export interface Conversion {
@@ -35,6 +44,8 @@ export interface ConvertOptions {
 export interface Converted {
   /** What the finished file must hold. */
   expected: Shape;
+  /** The loudest sample that was to be written, in dBFS; null for silence. */
+  loudestDbfs: number | null;
   /** About the source, and about what the conversion had to do. */
   warnings: Warning[];
 }
@@ -76,8 +87,9 @@ export async function convert(
     const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
     const along = marksFor(conversion, before, header);
     const marks = along.at(-1)!;
+    const loudest = new LevelMeter(shaped.channelCount);
     const { framesIn, clippedSamples } = await writeSound(
-      streamOf(shaped),
+      tap(streamOf(shaped), (block) => loudest.push(block)),
       writer,
       settings,
       sink,
@@ -86,19 +98,32 @@ export async function convert(
     if (!marks.loop && along.some(({ loop }) => loop)) notes.push(loopCut());
     const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
-    if (clippedSamples > 0) {
-      warnings.push({
-        code: 'clipped',
-        message: `${clippedSamples} samples were louder than full scale and were held there.`,
-      });
-    }
+    const loudestDbfs = loudest.result().peakDbfs;
+    const clipped = clipping(clippedSamples, loudestDbfs, holdsBeyond(writer, settings));
+    if (clipped) warnings.push({ code: 'clipped', message: clipped });
     return {
+      loudestDbfs,
       expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
       warnings,
     };
   } finally {
     await scratch?.free();
   }
+}
+
+function holdsBeyond(writer: string, settings: object): boolean {
+  const kind = writerById(writer);
+  return kind.holdsBeyond?.(filledSettings(kind, settings)) ?? false;
+}
+
+/** Says what is cut off at full scale, by the writer or, where a codec holds it, by players; null for nothing. */
+function clipping(samples: number, loudestDbfs: number | null, isHeld: boolean): string | null {
+  const most = `the loudest lies ${plainNumber(loudestDbfs ?? 0, 2)} dB above it`;
+  if (samples > 0) {
+    return `Louder than full scale, and held there: ${plural(samples, 'sample')}; ${most}.`;
+  }
+  if ((loudestDbfs ?? 0) < 0.01 || isHeld) return null;
+  return `There are samples above full scale, which players cut off: ${most}.`;
 }
 
 function loopCut(): Warning {
@@ -131,6 +156,19 @@ export interface Verification {
   /** One sentence for each thing that is not as it must be. */
   problems: string[];
   facts: Facts;
+  /** As in `Converted`; not known of files that were only handed on. */
+  loudestDbfs?: number | null;
+}
+
+/** A lossy codec gives back what was at full scale a little above it: so much is its own. */
+const USUAL_OVERSHOOT_DB = 1;
+
+/** How far a finished file lies above full scale, in dB: as it was to be written, or as it is decoded. */
+export function overDbOf({ loudestDbfs, facts }: Verification): number | undefined {
+  if (loudestDbfs === undefined) return undefined;
+  const written = loudestDbfs ?? -Infinity;
+  const decoded = facts.peakDbfs ?? -Infinity;
+  return decoded > USUAL_OVERSHOOT_DB ? Math.max(written, decoded) : written;
 }
 
 /** Compares what was measured on a finished file with what it must hold. */

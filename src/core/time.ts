@@ -49,6 +49,19 @@ export function parseTime(text: string, rateHz: number, tempo?: Tempo | null): U
   throw new BijouError('bad-time', `"${typed}" is not a time. ${reason(typed)}`, HINT);
 }
 
+const SPAN = /^(.+?)\s*(?:-|–|\bto\b)\s*(.+)$/;
+
+/** Reads two times with a dash or "to" between them: `10-25.5`, `0:10 to 0:25.5`. null for one. @throws bad-time */
+export function parseSpan(
+  text: string,
+  rateHz: number,
+  tempo?: Tempo | null,
+): { start: UnderstoodTime; end: UnderstoodTime } | null {
+  const [, start, end] = SPAN.exec(text.trim()) ?? [];
+  if (start === undefined || end === undefined) return null;
+  return { start: parseTime(start, rateHz, tempo), end: parseTime(end, rateHz, tempo) };
+}
+
 function notThere(typed: string, why: string): BijouError {
   return new BijouError('bad-time', `"${typed}" is not a place: ${why}.`, HINT);
 }

@@ -20,8 +20,12 @@ import { encodingService } from './services/encodings';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
 import { projectById } from './services/lookUp';
+import { outcomeService } from './services/outcomes';
 import { packService } from './services/packs';
+import { projectService } from './services/projects';
+import { readingService } from './services/reading';
 import { reconcile } from './services/reconciling';
+import { sendingService } from './services/sending';
 import { shapingService } from './services/shaping';
 import { soundService } from './services/sounds';
 import { worryService } from './services/worries';
@@ -66,11 +70,14 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     listener: () => (listener ??= new ListeningThread(options.worker)),
     changed(projectId) {
       db.afterCommit(() => {
+        reading.follow(projectId);
         joins.follow(projectId);
+        outcomes.follow(projectId);
         tell(projectId, { kind: 'changed' });
       });
     },
     pump: () => runner.pump(),
+    cancel: (jobId) => void runner.cancel(jobId),
   };
   const deletions = deletionService(context);
   const edits = editService(context);
@@ -78,12 +85,18 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const intakes = intakeService(context, sounds, edits, deletions);
   const encodings = encodingService(context, deletions);
   const cells = cellService(context);
-  const packs = packService(context, cells, encodings);
+  const packs = packService(context, cells, encodings, sendingService(context, edits, encodings));
   const listening = listeningService(context);
+  const projects = projectService(context, deletions, encodings);
   const joins = joinService(context, edits, deletions);
-  const house: House = { context, deletions, intakes, joins, listening };
+  const outcomes = outcomeService(context);
+  const reading = readingService(context);
+  const house: House = { context, deletions, intakes, joins, listening, outcomes };
   const handlers = new Map<string, JobHandler>(
-    jobKinds.map(({ kind, lane, handler }) => [kind, { lane, ...handler(house) }]),
+    jobKinds.map(({ kind, lane, isQuiet = false, isOvertaken = false, handler }) => [
+      kind,
+      { lane, isQuiet, isOvertaken, ...handler(house) },
+    ]),
   );
   const runner = new JobRunner(
     db,
@@ -101,12 +114,16 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   );
   await reconcile(house, encodings);
   runner.start();
-  for (const { id } of db.projects.all()) joins.follow(id);
+  for (const { id } of db.projects.all()) {
+    joins.follow(id);
+    outcomes.follow(id);
+  }
 
+  /** What people wait for. */
   const openJobs = (projectId: number) =>
-    db.jobs.open(projectId).map((job): ListedJob => {
-      const { verb, noun } = jobKinds.find(({ kind }) => kind === job.kind) ?? unknownKind;
-      return { ...job, verb, noun };
+    db.jobs.open(projectId).flatMap((job): ListedJob[] => {
+      const { verb, noun, isQuiet } = jobKinds.find(({ kind }) => kind === job.kind) ?? unknownKind;
+      return isQuiet ? [] : [{ ...job, verb, noun }];
     });
 
   /** What is small enough to be told with every change. */
@@ -132,14 +149,20 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   }
 
   return {
-    projects: db.projects,
+    projects: {
+      ...projects,
+      async letGo(id: number): Promise<void> {
+        for (const job of db.jobs.open(id)) runner.cancel(job.id);
+        await projects.letGo(id);
+      },
+    },
     sounds,
     edits,
     worries: worryService(context, edits),
     intakes,
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
-    shaping: shapingService(context, edits),
+    shaping: shapingService(context, edits, listening),
     joins,
     listening,
     projectById: (id: number) => projectById(db, id),
@@ -161,7 +184,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
       cancelAll: (projectId: number, kinds?: readonly string[]) => {
         // Backwards, so that what ends does not make room for what is about to be cancelled.
-        for (const { id, kind } of db.jobs.open(projectId).reverse()) {
+        for (const { id, kind } of openJobs(projectId).reverse()) {
           if (!kinds || kinds.includes(kind)) runner.cancel(id);
         }
       },
@@ -192,6 +215,6 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
 type Lines = Pick<ProjectState, 'sounds' | 'cells'>;
 
 /** A job of a newer Bijou. */
-const unknownKind = { verb: 'working on', noun: 'thing' };
+const unknownKind = { verb: 'working on', noun: 'thing', isQuiet: false } as const;
 
 export type Bijou = Awaited<ReturnType<typeof openBijou>>;

@@ -15,6 +15,8 @@ export interface Context {
   listener: () => ListeningThread;
   /** Says that something of a project is other than before. */
   changed: (projectId: number) => void;
+  /** Ends a job, queued or running. */
+  cancel: (jobId: number) => void;
   /** Makes the job queue look for new jobs. */
   pump: () => void;
 }

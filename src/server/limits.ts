@@ -35,3 +35,6 @@ export function tooLarge(): BijouError {
     'Bring it in in shorter pieces, or raise BIJOU_MAX_BYTES.',
   );
 }
+
+/** So many jobs that take long are overtaken by others at a time, each in a thread of its own. */
+export const MOST_OVERTAKEN = 6;

@@ -1,4 +1,4 @@
-import type { Choices } from '@/core/brief/plan';
+import type { Choices } from '@/core/brief/choices';
 import type { Finding } from '@/core/brief/types';
 import type { Verification } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
@@ -29,6 +29,8 @@ export interface Cell {
   /** Files of it that are finished and up to date, and those that are not. */
   finished: number;
   missing: number;
+  /** Somebody has to decide about what lies above full scale. */
+  clips: boolean;
 }
 
 /** What a brief says of a finished file. */
@@ -55,6 +57,8 @@ export interface Output {
   verification: Verification | null;
   verdict: Verdict | null;
   warnings: Warning[];
+  /** That it has another level than was asked for, where the conversion changed it. */
+  remark: string | null;
 }
 
 /** One line of Pack: an assignment, what it needs, and what has come of it. */

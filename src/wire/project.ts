@@ -11,6 +11,11 @@ export interface Project {
   createdAt: string;
 }
 
+/** One that was deleted, and can be brought back. */
+export interface RemovedProject extends Project {
+  removedAt: string;
+}
+
 /** What every station shows of a project; what only one of them needs it asks for itself. */
 export interface ProjectState {
   project: Project;

@@ -4,6 +4,7 @@ import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PlacedPart } from '@/core/join/plan';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Worry } from '@/core/measure/worries';
+import type { Outcome } from '@/core/recipe/outcome';
 import type { Recipe } from '@/core/recipe/types';
 import type { Tempo } from '@/core/tempo';
 
@@ -33,6 +34,8 @@ export interface Sound {
   worries: ListedWorry[];
   /** Why its recipe cannot be followed on its source. */
   recipeProblem: ErrorFacts | null;
+  /** What was measured behind its recipe; null while nobody has. */
+  outcome: Outcome | null;
   /** Groups from outer to inner, joined with "/"; "" for none. */
   group: string;
   labels: string[];

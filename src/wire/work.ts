@@ -1,3 +1,5 @@
+import type { Word } from '@/core/words';
+
 export type WorkState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 /** A queued or running piece of work. */
@@ -21,7 +23,7 @@ export interface Job {
 /** A job with words for it: what is done to what, as in "reading" and "sound". */
 export interface ListedJob extends Job {
   verb: string;
-  noun: string;
+  noun: Word;
 }
 
 /** What a project's listeners are told. */

@@ -199,6 +199,7 @@ test('order is kept: rename with a pattern, group, label, note, side by side, cl
   await chosen(page).getByRole('button', { name: 'Note', exact: true }).click();
   await page.getByLabel('Note', { exact: true }).and(page.getByRole('combobox')).fill('too short?');
   await page.getByRole('button', { name: 'Keep note' }).click();
+  await expect(page.getByRole('button', { name: 'Keep note' })).toBeHidden();
   await page.keyboard.press('/');
   await page.keyboard.type('far short');
   await expect(page.getByText('1 sound listed')).toBeVisible();

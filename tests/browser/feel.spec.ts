@@ -172,7 +172,7 @@ test('a span of 44,100 frames played around is 44,100 frames, sample by sample',
   // The browser hands the sound over to another thread when the recorder joins in: not while it plays.
   await page.waitForFunction(() => 'isRecording' in window);
   await page.waitForTimeout(1_000);
-  await page.getByRole('button', { name: 'Around' }).click();
+  await page.getByRole('button', { name: 'Around', exact: true }).click();
   await page.getByRole('button', { name: 'Play the marked part' }).click();
   const length = () =>
     page.evaluate(() =>

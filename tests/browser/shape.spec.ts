@@ -233,6 +233,8 @@ test('many at once: previewed, applied, the one that cannot is named; a saved re
   expect(sounds[4]!.recipe.steps[1]!.params['frames']).toBe(sounds[4]!.facts!.sampleRateHz / 100);
   const built = await builtFile(request, project, ids[1]!);
   expect(built.samples[0]![0]).toBe(0);
+  // The file was sent for building, which is undone first.
+  await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect.poll(counts).toEqual([0, 0, 0, 0, 0, 0]);
 

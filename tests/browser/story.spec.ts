@@ -99,17 +99,16 @@ test('from a dropped file to a checked copy', async ({ page }) => {
   // Choose a destination, and read what will be converted and why.
   await page.getByRole('link', { name: /Pack/ }).click();
   const destination = page.getByRole('region', { name: 'AR filter' });
-  await destination.getByRole('button', { name: 'Add a sound to AR filter' }).click();
+  await destination.getByRole('button', { name: 'Add sounds to AR filter' }).click();
   await page.getByLabel('Find a sound').fill('harbour');
   await page.keyboard.press('Enter');
-  await page.keyboard.press('Escape');
   const entry = destination
     .getByRole('listitem')
     .filter({ has: page.getByRole('link', { name: 'harbour tone', exact: true }) });
   await expect(entry).toContainText('It is WAV with PCM; the destination takes M4A with AAC.');
   await expect(entry).toContainText('Resampled from 48 kHz to 44.1 kHz');
   await expect(entry).toContainText('Both channels are mixed to one');
-  await entry.getByLabel('To mono').selectOption('Keep left');
+  await entry.getByRole('radio', { name: 'Keep left' }).click();
 
   await destination.getByRole('button', { name: 'Build' }).click();
   await expect(entry).toContainText('Decoded again: 176,400 of 176,400 frames', {
@@ -202,7 +201,7 @@ test('a decision is asked for before the build, and settles it', async ({ page }
     .getByRole('listitem')
     .filter({ has: page.getByRole('link', { name: 'gallery wind', exact: true }) });
   await expect(entry).toContainText('Left and right work against each other (correlation −1.00)');
-  await entry.getByLabel('To mono').selectOption('Keep left');
+  await entry.getByRole('radio', { name: 'Keep left' }).click();
   await page
     .getByRole('region', { name: 'AR filter' })
     .getByRole('button', { name: 'Build' })
@@ -271,7 +270,7 @@ test('playing around never leaves the marked part', async ({ page }) => {
   await page.getByRole('textbox', { name: 'End', exact: true }).fill('9600f');
   await page.keyboard.press('Enter');
   await expect(page.getByText('frame 9,600').first()).toBeVisible();
-  await page.getByRole('button', { name: 'Around' }).click();
+  await page.getByRole('button', { name: 'Around', exact: true }).click();
   await page.getByRole('button', { name: 'Play the marked part' }).click();
   await expect(strip(page)).toHaveAttribute('data-playing', 'true');
   const seen = new Set<number>();

@@ -100,6 +100,26 @@ test('levels, fades, tags, suffix and relabelling do what they say', async () =>
   expect(fast.result).toMatchObject({ sampleRateHz: 48_000, frames: 24_000 });
 });
 
+test('what lies above full scale is said, and held below it when that is asked for', async () => {
+  const loud = await converted('--gain', '20', '--format', 'ogg');
+  expect(loud.err).toMatch(
+    /samples above full scale, which players cut off: .* [\d.]+ dB above it/,
+  );
+  const limited = await converted('--gain', '20', '--limit', '-1', '--bits', '24');
+  expect(limited.err).toMatch(/loudest moments were turned down by up to [\d.]+ dB/);
+  expect(limited.result['truePeakDbtp']).toBeLessThanOrEqual(-1);
+  expect(limited.result['truePeakDbtp']).toBeGreaterThan(-1.5);
+});
+
+test('a sound that is too short to have a loudness is brought to one, if that is asked for', async () => {
+  const short = ['--to', '0.2', '--normalise', 'lufs=-20', '--bits', '24'];
+  await expect(converted(...short)).rejects.toThrow(/too short/);
+  const momentary = await converted(...short, '--if-short', 'momentary');
+  expect(momentary.err).toMatch(/its loudest moment was brought to −20 LUFS instead/);
+  const peak = await converted(...short, '--if-short', 'peak');
+  expect(peak.result['truePeakDbtp']).toBeCloseTo(-1, 1);
+});
+
 test('a sound is split into a file for each channel', async () => {
   const folder = await folderWith({
     'six.wav': await encode(
@@ -192,6 +212,9 @@ test.each([
   [['--normalise', 'loud']],
   [['--normalise', 'lufs=5']],
   [['--ceiling', '-1']],
+  [['--if-short', 'peak']],
+  [['--normalise', 'lufs=-16', '--if-short', 'maybe']],
+  [['--limit', '3']],
   [['--fade-in', '1,zigzag']],
   [['--tag', 'mood=grim']],
   [['--relabel', '3']],

@@ -3,7 +3,7 @@ import { briefById as briefIn, storedBrief } from '@/core/brief/catalogue';
 import { check, checkFinished } from '@/core/brief/check';
 import { completeBrief } from '@/core/brief/complete';
 import { needOf } from '@/core/brief/needs';
-import { conversionSteps, obstacle } from '@/core/brief/plan';
+import { conversionSteps, findingsWith, obstacle } from '@/core/brief/plan';
 import type { BriefText } from '@/core/brief/schema';
 import type { CheckedFacts } from '@/core/brief/types';
 import { planText, type EncodingPlan } from '@/core/encoding';
@@ -172,8 +172,10 @@ test('a stereo 48 kHz WAV for the AR filter: three things are converted', () => 
 test('channels that would cancel need a decision, and the decision settles it', () => {
   const opposed = { ...source, correlation: -0.9 };
   expect(verdicts(opposed, 'ar-filter')).toMatchObject({ 'm4a channels': 'decide' });
-  expect(obstacle(opposed, arFilter, {})).toMatchObject({ code: 'not-legal' });
-  expect(obstacle(opposed, arFilter, { mono: 'left' })).toBeNull();
+  expect(obstacle(findingsWith(opposed, arFilter, {}), arFilter)).toMatchObject({
+    code: 'not-legal',
+  });
+  expect(obstacle(findingsWith(opposed, arFilter, { mono: 'left' }), arFilter)).toBeNull();
   // Two sounds that have nothing in common do not cancel.
   expect(verdicts({ ...source, correlation: -0.01 }, 'ar-filter')).toMatchObject({
     'm4a channels': 'convert',

@@ -14,6 +14,8 @@ export const everyStep: Step[] = [
   step('gain', { gainDb: -6 }),
   step('normalise', { to: 'peak', target: -3 }),
   step('normalise', { to: 'true-peak', target: -1 }),
+  step('limit', { ceilingDbtp: -12, how: 'moments', releaseMs: 20 }),
+  step('limit', { ceilingDbtp: -12, how: 'all' }),
   step('channels', { mode: 'swap' }),
   step('channels', { mode: 'mix' }),
   step('polarity'),

@@ -175,7 +175,11 @@ test('normalising is told what it asks for, and nothing else is measured', async
   expect(all.truePeakDbtp).toBeCloseTo(truePeakDbtp!, 9);
   expect(all.lufs).toBeCloseTo(lufs!, 9);
   for (const name of ['peakDbfs', 'truePeakDbtp', 'lufs'] as const) {
-    const none = { peakDbfs: null, truePeakDbtp: null, lufs: null };
-    expect(await measureLevels(stream(), [name])).toEqual({ ...none, [name]: all[name] });
+    const none = { peakDbfs: null, truePeakDbtp: null, lufs: null, momentaryLufs: null };
+    expect(await measureLevels(stream(), [name])).toEqual({
+      ...none,
+      [name]: all[name],
+      ...(name === 'lufs' && { momentaryLufs: all.momentaryLufs }),
+    });
   }
 });

@@ -186,11 +186,10 @@ describe('what is done for a file', () => {
   });
 
   test('why it cannot be built says whether somebody can settle it', () => {
-    expect(obstacle(fits, buoy, {})).toBeNull();
-    expect(obstacle({ ...fits, channels: 2, correlation: -1 }, buoy, {})!.hint).toMatch(
-      /^Make that choice/,
-    );
-    expect(obstacle({ ...fits, seconds: 3 }, buoy, {})!.hint).toMatch(/"Buoy" cannot be met/);
+    const stops = (facts: CheckedFacts) => obstacle(findingsWith(facts, buoy, {}), buoy);
+    expect(stops(fits)).toBeNull();
+    expect(stops({ ...fits, channels: 2, correlation: -1 })!.hint).toMatch(/^Make that choice/);
+    expect(stops({ ...fits, seconds: 3 })!.hint).toMatch(/"Buoy" cannot be met/);
   });
 });
 

@@ -106,7 +106,7 @@ describe('at the edges', () => {
     );
     expect(after('silence', { atFrame: 8_000, frames: 1 })()).toBe(8_001);
     expect(after('silence', { atFrame: 8_001, frames: 1 })).toThrow(
-      'at frame 8001: the sound ends at 8000',
+      'at frame 8,001: the sound ends at 8,000',
     );
     expect(after('cut', { startFrame: 0, endFrame: 7_999 })()).toBe(1);
     expect(after('cut', { startFrame: 0, endFrame: 8_000 })).toThrow(/whole sound/);
@@ -116,7 +116,7 @@ describe('at the edges', () => {
     expect(after('keep', { startFrame: 5, endFrame: 5 })).toThrow(/no length/);
     expect(after('keep', { startFrame: 6, endFrame: 5 })).toThrow(/ends before it begins/);
     expect(after('keep', { startFrame: 0, endFrame: 8_001 })).toThrow(
-      /at frame 8001, the sound at 8000 \(0:01\.000\)/,
+      /at frame 8,001, the sound at 8,000 \(0:01\.000\)/,
     );
     expect(
       after('loop', { startFrame: 100, endFrame: 7_900, introFrames: 100, tailFrames: 100 })(),

@@ -286,13 +286,13 @@ describe('two windows', () => {
     expect(bijou.edits.undo(project, other)).not.toBeNull();
     expect(bijou.edits.redo(project, first)).not.toBeNull();
     const on = rename(one, 'on top');
-    expect(() => bijou.edits.undo(project, first)).toThrow(/more was changed meanwhile/);
-    expect(() => bijou.edits.undoOf(one, first)).toThrow(/meanwhile/);
+    expect(() => bijou.edits.undo(project, first)).toThrow(/newer changes stand on it/);
+    expect(() => bijou.edits.undoOf(one, first)).toThrow(/newer changes stand on it/);
     expect(bijou.edits.undoOf(one, on)).not.toBeNull();
     expect(bijou.edits.redoOf(one, on)).not.toBeNull();
     expect(bijou.sounds.byId(one).name).toBe('on top');
     const elsewhere = bijou.projects.add('Elsewhere');
-    expect(() => bijou.edits.undo(elsewhere, on)).toThrow(/meanwhile/);
+    expect(() => bijou.edits.undo(elsewhere, on)).toThrow(/cannot be undone/);
   });
 
   test('a hundred files that are replaced at once are one step', async () => {

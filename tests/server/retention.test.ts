@@ -171,9 +171,9 @@ describe('what nothing needs goes', () => {
     const stored = (await storedFiles(folder)).join(' ');
     for (const sha256 of before) expect(stored).not.toContain(sha256);
     for (const sha256 of after) expect(stored).toContain(sha256);
-    // What is not sent anywhere any more is not kept for it.
+    // What is not sent anywhere any more is kept for it until a clean-up.
     bijou.packs.unassign(bijou.sounds.byId(ids[0]!), 'web-page');
-    await bijou.jobs.idle();
+    await bijou.cleaning.cleanUp(id);
     const left = await storedFiles(folder);
     expect(new Set(left.map((name) => name.slice(0, 64))).size).toBe(1);
   });

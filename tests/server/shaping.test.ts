@@ -219,10 +219,10 @@ describe('recipes that cannot be done', () => {
     const short = step('keep', { startFrame: 0, endFrame: 1_000 });
     const kept = bijou.sounds.setRecipe(sound!.id, recipe(short, late));
     expect(kept.recipe.steps).toEqual([short, late]);
-    expect(kept.recipeProblem!.message).toMatch(/ends at frame 3500/);
+    expect(kept.recipeProblem!.message).toMatch(/ends at frame 3,500/);
     bijou.packs.assign(kept, 'web-page', {});
     expect(() => bijou.packs.build(project)).toThrow(/Nothing can be built yet/);
-    expect(bijou.packs.lines(project)[0]!.obstacle!.message).toMatch(/3500/);
+    expect(bijou.packs.lines(project)[0]!.obstacle!.message).toMatch(/3,500/);
   });
 
   test('a step of a newer Bijou is kept and stops the build with a clear word', async () => {
@@ -246,7 +246,7 @@ describe('many at once', () => {
       step('fade-in', { frames: 480, shape: 's' }),
       step('gain', { gainDb: -1 }),
     );
-    const applied = bijou.shaping.apply(project, ids, {
+    const applied = await bijou.shaping.apply(project, ids, {
       recipe: fades,
       rateHz: 48_000,
       mode: 'behind',
@@ -259,11 +259,11 @@ describe('many at once', () => {
     const frames = ids.map((id) => bijou.sounds.byId(id).recipe.steps[0]?.params['frames']);
     expect(frames).toEqual([80, 480, undefined]);
     expect(bijou.edits.history(project).undo?.title).toBe('Apply “soft start” to 2 sounds');
-    bijou.shaping.apply(project, ids, { recipe: recipe(), rateHz: 48_000, mode: 'instead' });
+    await bijou.shaping.apply(project, ids, { recipe: recipe(), rateHz: 48_000, mode: 'instead' });
     expect(bijou.sounds.byId(ids[0]!).recipe.steps).toEqual([]);
-    expect(() =>
+    await expect(
       bijou.shaping.apply(project, ids, { recipe: recipe(), rateHz: 48_000, mode: 'behind' }),
-    ).toThrow(/no steps/);
+    ).rejects.toThrow(/no steps/);
   });
 
   test('recipes under a name: saved for every project, replaced, forgotten', async () => {

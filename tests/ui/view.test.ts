@@ -24,6 +24,7 @@ const sound: Sound = {
   raw: null,
   worries: [],
   recipeProblem: null,
+  outcome: null,
   group: '',
   labels: [],
   note: '',

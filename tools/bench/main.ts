@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { batchTable } from './batch';
 import { codecTable } from './codecs';
+import { handsTable } from './hands';
 import { legalityTable } from './legality';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
@@ -23,6 +24,7 @@ const benches: Record<string, () => Promise<Table>> = {
   scale: scaleTable,
   island: islandTable,
   shaping: shapingTable,
+  hands: handsTable,
 };
 
 function machine(): string {

@@ -1,4 +1,10 @@
 import * as yup from 'yup';
+import {
+  clippingChoices,
+  monoChoices,
+  type ClippingChoice,
+  type MonoChoice,
+} from '@/core/brief/choices';
 import { BijouError } from '@/core/errors';
 import { HIGHEST_HZ, LOWEST_HZ } from '@/core/pcm/rates';
 import { whole } from './answer';
@@ -14,6 +20,26 @@ export const changeField = yup.number().integer().min(1).optional();
 
 /** A rate that sound can have, in Hz. */
 export const rate = () => yup.number().integer().min(LOWEST_HZ).max(HIGHEST_HZ);
+
+export const projectName = yup
+  .object({ name: yup.string().trim().min(1).max(80).required() })
+  .noUnknown();
+
+/** What a person decided for a sound at a brief. */
+export const choicesSchema = yup
+  .object({
+    mono: yup
+      .mixed<MonoChoice>()
+      .oneOf([...monoChoices])
+      .optional(),
+    clipping: yup
+      .mixed<ClippingChoice>()
+      .oneOf([...clippingChoices])
+      .optional(),
+    ceilingDbtp: yup.number().min(-24).max(0).optional(),
+    levelBehind: yup.boolean().optional(),
+  })
+  .noUnknown();
 
 /** More than a screen shows at a time. */
 const MOST_IDS = 500;

@@ -56,6 +56,8 @@ export function addConvert(program: Command, done: (status: number) => void): vo
     .option('--gain <db>', 'change the level')
     .option('--normalise <what=level>', 'peak=-1, true-peak=-1 or lufs=-16')
     .option('--ceiling <dbtp>', 'true peak that normalising does not go beyond')
+    .option('--if-short <what>', 'what is too short to have a loudness: momentary, peak or refuse')
+    .option('--limit <dbtp>', 'turn loud moments down to this true peak, at the end')
     .option('--relabel <hz>', 'correct a wrong rate: nothing is resampled, the length changes')
     .option('--speed <factor>', 'faster above 1, the pitch along with it')
     .option('--reverse', 'play it backwards')

@@ -6,6 +6,8 @@ import { filledSettings, writerFor } from '@/core/formats/write';
 import { tagNames, tidyTags, type TagName, type Tags } from '@/core/marks';
 import { shapeAfter } from '@/core/recipe/recipe';
 import { stepKinds } from '@/core/recipe/steps';
+import { usualLimit } from '@/core/recipe/steps/limit';
+import { otherwises, type NormaliseParams } from '@/core/recipe/steps/normalise';
 import type { Recipe, Shape, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
 
@@ -26,6 +28,8 @@ export interface ConvertOptions {
   gain?: string;
   normalise?: string;
   ceiling?: string;
+  ifShort?: string;
+  limit?: string;
   relabel?: string;
   speed?: string;
   reverse?: boolean;
@@ -170,6 +174,7 @@ export function planOf(options: ConvertOptions): Plan {
     relabelHz: rateOption('relabel', options.relabel),
     gainDb: numberOption('gain', options.gain, rangeOf('gain', 'gainDb')),
     ceilingDbtp: numberOption('ceiling', options.ceiling, rangeOf('normalise', 'ceilingDbtp')),
+    limitDbtp: numberOption('limit', options.limit, rangeOf('limit', 'ceilingDbtp')),
     factor: numberOption('speed', options.speed, rangeOf('speed', 'factor')),
   };
   const isSplit = options.channels === 'split';
@@ -180,7 +185,7 @@ export function planOf(options: ConvertOptions): Plan {
       'Choose mono (all mixed), left, right, stereo, swap or split.',
     );
   }
-  const normalise = normaliseOption(options.normalise, numbers.ceilingDbtp);
+  const normalise = normaliseOption(options.normalise, numbers.ceilingDbtp, options.ifShort);
   const fades = [fadeOption('fade-in', options.fadeIn), fadeOption('fade-out', options.fadeOut)];
   // Times are read again for each file's own rate; here only whether they are times at all.
   for (const time of [options.from, options.to]) if (time !== undefined) parseTime(time, 48_000);
@@ -189,7 +194,7 @@ export function planOf(options: ConvertOptions): Plan {
     const steps: Step[] = [];
     const add = (kind: string, params: Record<string, unknown> = {}) =>
       steps.push({ kind, on: true, params });
-    const { rateHz, relabelHz, gainDb, factor } = numbers;
+    const { rateHz, relabelHz, gainDb, limitDbtp, factor } = numbers;
     if (relabelHz !== undefined) add('relabel', { rateHz: relabelHz });
     if (options.from !== undefined || options.to !== undefined) {
       add('keep', spanOf(options, { ...source, rateHz: relabelHz ?? source.rateHz }));
@@ -208,6 +213,7 @@ export function planOf(options: ConvertOptions): Plan {
     if (gainDb !== undefined) add('gain', { gainDb });
     // Last, so that the result has the very level that was asked for.
     if (normalise) add('normalise', normalise);
+    if (limitDbtp !== undefined) add('limit', { ...usualLimit, ceilingDbtp: limitDbtp });
     return { version: 1, steps };
   };
   return {
@@ -243,11 +249,16 @@ function fadeOption(kind: 'fade-in' | 'fade-out', text: string | undefined) {
   return { kind, time, shape: shape as FadeShape };
 }
 
-/** `peak=-1`, `true-peak=-1` or `lufs=-16`. */
-function normaliseOption(text: string | undefined, ceilingDbtp: number | undefined) {
+/** `peak=-1`, `true-peak=-1` or `lufs=-16`; with what is done with what is too short to have a loudness. */
+function normaliseOption(
+  text: string | undefined,
+  ceilingDbtp: number | undefined,
+  ifShort: string | undefined,
+): Record<string, unknown> | null {
   if (text === undefined) {
-    if (ceilingDbtp === undefined) return null;
-    throw wrong('--ceiling needs --normalise.', 'For example --normalise lufs=-16 --ceiling -1.');
+    const alone = ceilingDbtp !== undefined ? 'ceiling' : ifShort !== undefined ? 'if-short' : null;
+    if (alone === null) return null;
+    throw wrong(`--${alone} needs --normalise.`, 'For example --normalise lufs=-16 --ceiling -1.');
   }
   const found = /^(peak|true-peak|lufs)=([-−]?\d+(?:\.\d+)?)$/.exec(text);
   const target = Number(found?.[2]?.replace('−', '-'));
@@ -257,5 +268,17 @@ function normaliseOption(text: string | undefined, ceilingDbtp: number | undefin
       'Write peak=-1, true-peak=-1 or lufs=-16; the figure lies between -70 and 0.',
     );
   }
-  return { to: found[1], target, ...(ceilingDbtp !== undefined && { ceilingDbtp }) };
+  if (ifShort !== undefined && !(ifShort in otherwises)) {
+    throw wrong(
+      `--if-short cannot be "${ifShort}".`,
+      `Choose ${Object.keys(otherwises).join(', ')}.`,
+    );
+  }
+  const params: NormaliseParams = {
+    to: found[1] as NormaliseParams['to'],
+    target,
+    ...(ceilingDbtp !== undefined && { ceilingDbtp }),
+    ...(ifShort !== undefined && { otherwise: ifShort as NormaliseParams['otherwise'] }),
+  };
+  return { ...params };
 }

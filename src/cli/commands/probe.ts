@@ -16,6 +16,7 @@ import { STANDARD, withInput } from '../inputs';
 import { listFiles } from '../listing';
 import { print } from '../output';
 import { decibels, eachFile, factsJson } from '../report';
+import { plural } from '@/core/words';
 
 /** Reads one file to its end, within the limit on size. */
 export async function probeFile(file: string | Buffer, options: ProbeOptions = {}) {
@@ -90,7 +91,7 @@ function clickLines(clicks: Clicks, rateHz: number): string[] {
   return clicks.map(
     ({ channel, startFrame, frames }) =>
       `click at ${formatTime(startFrame / rateHz)} (frame ${startFrame}), ` +
-      `${frames} ${frames === 1 ? 'frame' : 'frames'}, channel ${channel}`,
+      `${plural(frames, 'frame')}, channel ${channel}`,
   );
 }
 
@@ -139,14 +140,14 @@ function lines(file: string, facts: Facts): string[] {
     facts.loudnessRangeLu === null ? null : `range ${plainNumber(facts.loudnessRangeLu)} LU`,
     facts.correlation === null ? null : `correlation ${plainNumber(facts.correlation, 2)}`,
     `DC ${plainNumber(facts.dcOffset * 100, 2)} %`,
-    facts.clippedRuns === 0 ? 'not clipped' : `clipped in ${facts.clippedRuns} places`,
+    facts.clippedRuns === 0 ? 'not clipped' : `clipped in ${plural(facts.clippedRuns, 'place')}`,
   ];
   const contents = [
     `silence ${seconds(facts.headSilenceSeconds)} in front, ${seconds(facts.tailSilenceSeconds)} behind`,
     facts.bandwidthHz === null ? null : `bandwidth ${kilohertz(facts.bandwidthHz)}`,
     facts.usedBits === null ? null : `${facts.usedBits} bits used`,
     facts.loop ? `loop ${facts.loop.startFrame} to ${facts.loop.endFrame}` : null,
-    facts.markers.length > 0 ? `${facts.markers.length} markers` : null,
+    facts.markers.length > 0 ? plural(facts.markers.length, 'marker') : null,
     ...Object.entries(facts.tags).map(([name, text]) => `${name}: ${text}`),
   ];
   return [what, levels, contents].map((parts) => parts.filter((part) => part !== null).join('  '));

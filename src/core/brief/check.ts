@@ -1,3 +1,4 @@
+import type { ClippingChoice } from './choices';
 import { requirements } from './requirements';
 import type { Brief } from './schema';
 import type { CheckedFacts, Finding } from './types';
@@ -25,13 +26,20 @@ function judged(facts: CheckedFacts, brief: Brief, asked: typeof requirements): 
   );
 }
 
-/** The findings about the one file of the brief that these facts come closest to. */
+/**
+ * The findings about the one file of the brief that these facts come closest to. Who chose to let it clip is
+ * content with that.
+ */
 export function checkFinished(
   facts: CheckedFacts,
   brief: Brief,
   fileId?: string,
+  clipping?: ClippingChoice,
 ): { accepted: boolean; findings: Finding[] } {
-  const findings = check(facts, brief);
+  const findings = check(facts, brief).map((finding) => {
+    const isSettled = clipping === 'keep' && finding.requirement === 'full-scale';
+    return isSettled ? { ...finding, verdict: 'met' as const } : finding;
+  });
   const candidates = brief.files
     .filter((file) => fileId === undefined || file.id === fileId)
     .map((file) => findings.filter((finding) => finding.fileId === file.id))

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { BijouError } from '../errors';
-import { checkedSettings, writerById } from '../formats/write';
+import { checkedSettings, filledSettings, writerById } from '../formats/write';
 import type { WriterKind } from '../formats/types';
 import {
   briefSchema,
@@ -38,7 +38,8 @@ function completeFile(file: BriefTextFile, path: string): BriefFile {
     }
   }
   const { container, codec, extension } = writer;
-  return { ...file, container, codec, extension };
+  const holdsBeyond = writer.holdsBeyond?.(filledSettings(writer, file.settings)) ?? false;
+  return { ...file, container, codec, extension, holdsBeyond };
 }
 
 function checkDepths({ name, legal }: WriterKind, depths: readonly number[]): void {

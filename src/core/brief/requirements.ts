@@ -1,9 +1,10 @@
 import { formatTime } from '../time';
-import { count, formatName, kilohertz, layoutName } from '../tradeNames';
+import { formatName, kilohertz, layoutName, plainNumber } from '../tradeNames';
 import { isMixable } from '../dsp/channels';
 import { speakersOf } from '../pcm/speakers';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding, Verdict } from './types';
+import { plural } from '../words';
 
 /** One thing that a brief can demand. `null` where it demands nothing. */
 interface Requirement {
@@ -170,12 +171,33 @@ const bytes: Requirement = {
     const isFinished = facts.container === file.container && facts.codec === file.codec;
     if (brief.mostBytes === undefined || !isFinished) return null;
     const met = facts.bytes <= brief.mostBytes;
-    const wanted = `at most ${count(brief.mostBytes)} bytes`;
+    const wanted = `at most ${plural(brief.mostBytes, 'byte')}`;
     return {
       verdict: met ? 'met' : 'cannot',
-      found: `${count(facts.bytes)} bytes`,
+      found: plural(facts.bytes, 'byte'),
       wanted,
       sentence: met ? 'Small enough.' : `Too large: the destination takes ${wanted}.`,
+    };
+  },
+};
+
+/** Rounding alone is no clipping. */
+const LEAST_OVER_DB = 0.01;
+
+const fullScale: Requirement = {
+  id: 'full-scale',
+  judge({ overDb }, file) {
+    if (overDb === undefined || file.holdsBeyond) return null;
+    const wanted = 'nothing above full scale';
+    if (overDb < LEAST_OVER_DB) {
+      return { verdict: 'met', found: wanted, wanted, sentence: 'Nothing lies above full scale.' };
+    }
+    const found = `${plainNumber(overDb, overDb < 0.1 ? 2 : 1)} dB above full scale`;
+    return {
+      verdict: 'decide',
+      found,
+      wanted,
+      sentence: `Its loudest moment lies ${found}, and would be cut off: the file would clip.`,
     };
   },
 };
@@ -191,5 +213,6 @@ export const requirements: readonly Requirement[] = [
   channels,
   bitDepth,
   length,
+  fullScale,
   bytes,
 ];

@@ -50,6 +50,8 @@ export interface BriefFile extends BriefTextFile {
   codec: string;
   /** Ending of its name, without the dot. */
   extension: string;
+  /** Whether it holds what lies above full scale. */
+  holdsBeyond: boolean;
 }
 
 /** A brief as it is used: complete, and held against what its writers can make. */

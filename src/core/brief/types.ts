@@ -19,4 +19,9 @@ export interface Finding {
 export type CheckedFacts = Pick<
   Facts,
   'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'seconds' | 'bytes'
-> & { correlation?: number | null; speakers?: Facts['speakers'] };
+> & {
+  correlation?: number | null;
+  speakers?: Facts['speakers'];
+  /** How far the loudest sample lies above full scale, in dB; left out where nobody has looked. */
+  overDb?: number | undefined;
+};

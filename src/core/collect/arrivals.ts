@@ -1,3 +1,5 @@
+import type { Word } from '../words';
+
 /** Why a file that came in is not made a sound of, without being a failure. */
 export type LeftOutReason =
   | 'hidden'
@@ -7,48 +9,45 @@ export type LeftOutReason =
   | 'unsafe-path'
   | 'encrypted'
   | 'nested-archive'
+  | 'empty-archive'
   | 'kept-old';
 
 /** The reasons in words, by number of files: "12 hidden files". */
-export const leftOutNames: Record<LeftOutReason, { one: string; many: string; why: string }> = {
+export const leftOutNames: Record<LeftOutReason, { one: Word; why: string }> = {
   hidden: {
     one: 'hidden file',
-    many: 'hidden files',
     why: 'Systems keep notes of their own there.',
   },
   'resource-fork': {
     one: 'resource fork',
-    many: 'resource forks',
     why: 'A file system’s own notes, without sound.',
   },
   'not-sound': {
     one: 'file that is no sound',
-    many: 'files that are no sounds',
     why: 'Neither name nor contents say sound.',
   },
   link: {
     one: 'link',
-    many: 'links',
     why: 'A link in an archive could point anywhere.',
   },
   'unsafe-path': {
     one: 'entry that points out of its archive',
-    many: 'entries that point out of their archive',
     why: 'A name with “..”, a drive or a leading slash could land anywhere.',
   },
   encrypted: {
     one: 'encrypted entry',
-    many: 'encrypted entries',
     why: 'Unpack the archive with its password and bring the files in.',
   },
   'nested-archive': {
     one: 'archive inside an archive',
-    many: 'archives inside an archive',
     why: 'Only one level is unpacked; bring it in by itself.',
+  },
+  'empty-archive': {
+    one: 'empty archive',
+    why: 'There is no file in it.',
   },
   'kept-old': {
     one: 'changed file that was not wanted',
-    many: 'changed files that were not wanted',
     why: 'The sounds that were here were kept as they are.',
   },
 };

@@ -87,3 +87,11 @@ export function filterBank(up: number, down: number): FilterBank {
   cache.set(key, bank);
   return bank;
 }
+
+/** No value that a bank interpolates is larger than the largest sample around it times this. */
+export function mostGain({ coefficients, taps }: FilterBank): number {
+  const rows = Array.from({ length: coefficients.length / taps }, (_, row) =>
+    coefficients.subarray(row * taps, (row + 1) * taps).reduce((sum, x) => sum + Math.abs(x), 0),
+  );
+  return Math.max(...rows) * (1 + 1e-6);
+}

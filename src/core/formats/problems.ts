@@ -1,5 +1,6 @@
 import { BijouError } from '../errors';
 import type { Warning } from './types';
+import { plural } from '../words';
 
 /** The sentences that several formats share, so that the same fault always reads the same. */
 
@@ -45,13 +46,13 @@ export function truncated(detail: string): Warning {
 
 /** Samples that are NaN, infinite, or beyond anything that sound can be. */
 export function notFinite(count: number): Warning {
-  const samples = count === 1 ? '1 sample is no number' : `${count} samples are no numbers`;
+  const samples = plural(count, 'sample is no number');
   return { code: 'not-finite', message: `${samples} (NaN or infinite); 0 was read instead.` };
 }
 
 export function damagedFrames(count: number): Warning {
   return {
     code: 'damaged-frames',
-    message: `${count} ${count === 1 ? 'part' : 'parts'} of the sound could not be decoded.`,
+    message: `${plural(count, 'part of the sound')} could not be decoded.`,
   };
 }

@@ -15,6 +15,8 @@ export interface Warning {
     | 'clipped'
     | 'mended'
     | 'held-back'
+    | 'limited'
+    | 'otherwise'
     | 'extra'
     | 'not-kept'
     | 'not-finite'
@@ -130,6 +132,8 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   range: string;
   /** Validates settings and fills in the defaults. */
   settings: ObjectSchema<Settings>;
+  /** Whether it holds what lies above full scale, as floating point does. */
+  holdsBeyond?(settings: Settings): boolean;
   /** Whether `settings` may be used with this rate and layout; a sentence when not. */
   refuses?(settings: Settings, rateHz: number, channels: number): string | null;
   /** What of the marks does not fit in the place that the format has for it, for people. */

@@ -6,6 +6,7 @@ import { isUnusualMask, speakersOf } from '../pcm/speakers';
 import { writers } from './index';
 import { legalityRefusal } from './legality';
 import type { Warning, WriteResult, WriterKind } from './types';
+import { plural } from '../words';
 
 /** Frames given to every encoder at a time; their output buffers grow with more. */
 const WRITER_FRAMES = 16_384;
@@ -99,7 +100,7 @@ export function lostMarks(
     isUnusual && !carries.speakers ? layoutLost(channelCount, speakerMask) : '',
     marks.loop && !carries.loop ? 'the loop points' : '',
     marks.intro || marks.tail ? 'where intro and tail lie' : '',
-    marks.markers.length > 0 && !carries.markers ? `${marks.markers.length} markers` : '',
+    marks.markers.length > 0 && !carries.markers ? plural(marks.markers.length, 'marker') : '',
     Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',
     ...(loses?.(marks) ?? []),
   ].filter((text) => text !== '');

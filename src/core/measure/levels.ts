@@ -8,9 +8,11 @@ export interface WholeLevels {
   peakDbfs: number | null;
   truePeakDbtp: number | null;
   lufs: number | null;
+  /** Of its loudest 0.4 s; measured with `lufs`. */
+  momentaryLufs: number | null;
 }
 
-export type LevelName = keyof WholeLevels;
+export type LevelName = Exclude<keyof WholeLevels, 'momentaryLufs'>;
 
 const all: readonly LevelName[] = ['peakDbfs', 'truePeakDbtp', 'lufs'];
 
@@ -31,5 +33,10 @@ export async function measureLevels(
     ...meters.lufs.result(),
   };
   const of = (name: LevelName) => (wanted.includes(name) ? found[name] : null);
-  return { peakDbfs: of('peakDbfs'), truePeakDbtp: of('truePeakDbtp'), lufs: of('lufs') };
+  return {
+    peakDbfs: of('peakDbfs'),
+    truePeakDbtp: of('truePeakDbtp'),
+    lufs: of('lufs'),
+    momentaryLufs: wanted.includes('lufs') ? meters.lufs.momentary() : null,
+  };
 }

@@ -131,6 +131,18 @@ export class LoudnessMeter {
     return { lufs: this.integrated(), loudnessRangeLu: this.range() };
   }
 
+  /**
+   * Loudness of the loudest 0.4 s, ungated; null for silence. What is shorter is met by silence: to be asked for
+   * last.
+   */
+  momentary(): number | null {
+    const least = Math.round((MOMENTARY_STEPS * this.rateHz) / STEPS_PER_SECOND);
+    const missing = Math.max(0, least - this.frames);
+    if (missing > 0) this.push(this.states.map(() => new Float32Array(missing)));
+    const most = this.windows(MOMENTARY_STEPS).reduce((a, b) => Math.max(a, b), 0);
+    return most > 0 ? toLufs(most) : null;
+  }
+
   private windows(length: number): number[] {
     const found: number[] = [];
     let sum = 0;

@@ -7,6 +7,8 @@ import { BijouError } from '../errors';
 import { noMarks, type Marks } from '../marks';
 import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { Analyser, type Measures } from './analyser';
+import { count } from '../tradeNames';
+import { plural } from '../words';
 
 /** Everything that is known of a sound after reading it to its end. */
 export interface Facts
@@ -99,7 +101,7 @@ function conclude({ header, warnings }: SoundReader, bytes: number, meter: Analy
   if (missing > 0 && !warnings.some((w) => w.code === 'truncated' || w.code === 'damaged-frames')) {
     warnings.push({
       code: 'truncated',
-      message: `The header promises ${header.frames} frames; only ${meter.frames} could be decoded.`,
+      message: `The header promises ${plural(header.frames ?? 0, 'frame')}; only ${count(meter.frames)} could be decoded.`,
     });
   }
   const { sampleRateHz, channels, bitDepth, ...stated } = header;

@@ -1,5 +1,6 @@
-import { interpolationBank } from '../dsp/filterBank';
+import { interpolationBank, mostGain } from '../dsp/filterBank';
 import { runPolyphase } from '../dsp/kernel/polyphase';
+import { largest } from '../pcm/largest';
 import type { Block } from '../pcm/pcm';
 import { toDb } from './decibels';
 
@@ -11,17 +12,9 @@ function phasesAt(rateHz: number): number {
 const banks = new Map(
   [2, 4].map((phases) => {
     const bank = interpolationBank(phases, TAPS);
-    return [phases, { bank, mostGain: mostGain(bank.coefficients) }] as const;
+    return [phases, { bank, mostGain: mostGain(bank) }] as const;
   }),
 );
-
-/** No value between samples is larger than the largest sample around it times this. */
-function mostGain(coefficients: Float32Array): number {
-  const rows = Array.from({ length: coefficients.length / TAPS }, (_, row) =>
-    coefficients.subarray(row * TAPS, (row + 1) * TAPS).reduce((sum, x) => sum + Math.abs(x), 0),
-  );
-  return Math.max(...rows) * (1 + 1e-6);
-}
 
 /** Frames that are looked at together; quiet ones are passed over. */
 const STRETCH = 1_024;
@@ -74,14 +67,4 @@ function stretches(input: Float32Array): { part: Float32Array; most: number }[] 
     const part = input.subarray(i * STRETCH, (i + 1) * STRETCH + TAPS - 1);
     return { part, most: largest(part) };
   });
-}
-
-function largest(samples: Float32Array): number {
-  let most = 0;
-  for (let i = 0; i < samples.length; i++) {
-    const x = samples[i]!;
-    const size = x < 0 ? -x : x;
-    if (size > most) most = size;
-  }
-  return most;
 }

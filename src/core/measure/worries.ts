@@ -5,6 +5,7 @@ import { formatTime } from '../time';
 import { formatName, kilohertz, plainNumber } from '../tradeNames';
 import type { Warning } from '../formats/types';
 import type { ListedFacts } from './probe';
+import { plural } from '../words';
 
 /** Something about a sound that its owner will want to know, with a cure where steps can be one. */
 export interface Worry {
@@ -71,7 +72,7 @@ const kinds: readonly WorryKind[] = [
     find({ clippedRuns, clippedPlaces, sampleRateHz }) {
       const [first] = clippedPlaces;
       if (!first) return null;
-      const places = `${clippedRuns} ${clippedRuns === 1 ? 'place' : 'places'}`;
+      const places = plural(clippedRuns, 'place');
       return {
         sentence: `It is clipped in ${places}, first at ${formatTime(first.startFrame / sampleRateHz)}.`,
       };
@@ -182,7 +183,7 @@ const kinds: readonly WorryKind[] = [
       codec !== 'ima-adpcm' &&
       usedBits <= bitDepth - 8
         ? {
-            sentence: `Of its ${bitDepth} bits ${usedBits} are used: a file of ${usedBits <= 8 ? 8 : 16} bits holds the same.`,
+            sentence: `Of its ${bitDepth} bits ${usedBits ?? 0} are used: a file of ${usedBits <= 8 ? 8 : 16} bits holds the same.`,
           }
         : null,
   },

@@ -1,5 +1,6 @@
 import { kindOf } from './recipe';
 import type { Recipe, Step } from './types';
+import { plural } from '../words';
 
 /** What was done to a recipe, in a few words for a history: "Add fade out", "Move gain". */
 export function differenceTitle(before: Recipe, after: Recipe): string {
@@ -26,7 +27,7 @@ function without(list: readonly Step[], other: readonly Step[]): Step[] {
 }
 
 function names(steps: readonly Step[]): string {
-  return steps.length > 2 ? `${steps.length} steps` : steps.map(nameOf).join(' and ');
+  return steps.length > 2 ? plural(steps.length, 'step') : steps.map(nameOf).join(' and ');
 }
 
 function nameOf(step: Step): string {

@@ -92,6 +92,17 @@ export async function applyRecipe(
   return sound;
 }
 
+/**
+ * The most that the sample peak can be behind the whole recipe, in dBFS; Infinity where only reading tells.
+ * `peakDbfs` is that of the source, null for silence.
+ */
+export function peakAtMost(recipe: Recipe, peakDbfs: number | null): number {
+  return active(recipe).reduce(
+    (most, step) => kindOf(step)?.peakAtMost?.(most, step.params) ?? Infinity,
+    peakDbfs ?? -Infinity,
+  );
+}
+
 /** What tells recipes apart that give another result: only what is on, and what it is set to. */
 export function recipeKey(recipe: Recipe): string {
   return stepsKey(active(recipe));

@@ -87,6 +87,15 @@ export interface StepKind<Params extends object = Record<string, unknown>, Figur
   origin?(before: Shape, params: Params): (frame: number) => number;
   /** How loud a frame in front of the step is left, 0 … 1, where that changes over time; for pictures. */
   envelope?(before: Shape, params: Params): (frame: number) => number;
+  /**
+   * The most that the sample peak can be behind it, in dBFS, where that can be said without reading; left out
+   * where it cannot.
+   */
+  peakAtMost?(beforeDbfs: number, params: Params): number;
+  /** Whether it cannot be done on a sound in which it finds nothing to measure. */
+  refuses?(params: Params): boolean;
+  /** What else is set when somebody sets one parameter. */
+  along?(params: Params, name: string): Params;
   /** Whether it goes into the sound in several places: what is decoded only in order is put aside for it. */
   rereads?(params: Params): boolean;
   /** Steps that depend on the whole sound take their figure from a pass of their own. */

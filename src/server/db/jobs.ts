@@ -32,6 +32,9 @@ export function jobStatements(db: Db) {
       'SELECT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subjectId = ?)',
     )
     .pluck();
+  const jobOf = db
+    .prepare<[string, number], number>('SELECT id FROM jobs WHERE kind = ? AND subjectId = ?')
+    .pluck();
   // How far each is changes often and is worth nothing after a crash.
   const shares = new Map<number, number>();
   const revive = (row: JobRow): Job => ({
@@ -61,6 +64,8 @@ export function jobStatements(db: Db) {
     byId: (id: number) => reviveIf(byId.get(id)),
     /** Queued and running jobs of a project. */
     open: (projectId: number) => open.all(projectId).map(revive),
+    /** The queued or running job of a kind for a subject. */
+    of: (kind: string, subjectId: number) => jobOf.get(kind, subjectId),
     isOpen: (kind: string, subjectId: number) => ofSubject.get(kind, subjectId) === 1,
   };
 }

@@ -1,4 +1,4 @@
-import type { Choices } from '@/core/brief/plan';
+import type { Choices } from '@/core/brief/choices';
 import type { Assignment } from '@/wire';
 import type { Db } from './open';
 
@@ -11,28 +11,64 @@ export interface OutputRow {
   encodingId: number;
 }
 
-type StoredAssignment = Omit<Assignment, 'choices'> & { choices: string };
+type StoredAssignment = Omit<Assignment, 'choices'> & { choices: string; sent: 0 | 1 };
 
-function revive(row: StoredAssignment): Assignment {
-  return { ...row, choices: JSON.parse(row.choices) as Choices };
+function revive({ id, soundId, briefId, choices }: StoredAssignment): Assignment {
+  return { id, soundId, briefId, choices: JSON.parse(choices) as Choices };
+}
+
+/** Where a sound is sent, with what was chosen for it there, by brief. */
+export type Sent = Record<string, Choices>;
+
+/** Statements on where sounds are sent. What is not sent any more is kept, with what was built for it. */
+export function sendingStatements(db: Db) {
+  const ofSound = db.prepare<[number], Pick<StoredAssignment, 'briefId' | 'choices'>>(
+    'SELECT briefId, choices FROM assignments WHERE soundId = ? AND sent = 1 ORDER BY briefId',
+  );
+  const send = db.prepare<[number, string, string]>(
+    `INSERT INTO assignments (soundId, briefId, choices) VALUES (?, ?, ?)
+     ON CONFLICT (soundId, briefId) DO UPDATE SET choices = excluded.choices, sent = 1`,
+  );
+  const keep = db.prepare<[number, string]>(
+    `UPDATE assignments SET sent = 0
+     WHERE soundId = ? AND sent = 1 AND briefId NOT IN (SELECT value FROM json_each(?))`,
+  );
+  const dropUnfinished = db.prepare<[number]>(
+    `DELETE FROM outputs
+     WHERE assignmentId IN (SELECT id FROM assignments WHERE soundId = ? AND sent = 0)
+       AND encodingId IN (SELECT id FROM encodings WHERE state <> 'done')`,
+  );
+  return {
+    of: (soundId: number): Sent =>
+      Object.fromEntries(
+        ofSound
+          .all(soundId)
+          .map(({ briefId, choices }) => [briefId, JSON.parse(choices) as Choices]),
+      ),
+    set(soundId: number, sent: Sent): void {
+      keep.run(soundId, JSON.stringify(Object.keys(sent)));
+      dropUnfinished.run(soundId);
+      for (const [briefId, choices] of Object.entries(sent)) {
+        send.run(soundId, briefId, JSON.stringify(choices));
+      }
+    },
+  };
 }
 
 /** Statements on assignments, builds and outputs. */
 export function packStatements(db: Db) {
-  const assign = db.prepare<[number, string, string]>(
-    `INSERT INTO assignments (soundId, briefId, choices) VALUES (?, ?, ?)
-     ON CONFLICT (soundId, briefId) DO UPDATE SET choices = excluded.choices`,
-  );
-  const unassign = db.prepare<[number, string]>(
-    'DELETE FROM assignments WHERE soundId = ? AND briefId = ?',
-  );
   const assignments = db.prepare<[number], StoredAssignment>(
     `SELECT assignments.* FROM assignments JOIN sounds ON sounds.id = assignments.soundId
-     WHERE sounds.projectId = ? AND sounds.removedAt IS NULL ORDER BY assignments.id`,
+     WHERE sounds.projectId = ? AND sounds.removedAt IS NULL AND sent = 1 ORDER BY assignments.id`,
   );
   const ofSounds = db.prepare<[string], StoredAssignment>(
     `SELECT assignments.* FROM assignments JOIN sounds ON sounds.id = assignments.soundId
-     WHERE soundId IN (SELECT value FROM json_each(?)) AND sounds.removedAt IS NULL ORDER BY assignments.id`,
+     WHERE soundId IN (SELECT value FROM json_each(?)) AND sounds.removedAt IS NULL AND sent = 1
+     ORDER BY assignments.id`,
+  );
+  const dropReleased = db.prepare<[number]>(
+    `DELETE FROM assignments
+     WHERE sent = 0 AND soundId IN (SELECT id FROM sounds WHERE projectId = ?)`,
   );
   const addBuild = db.prepare<[number, string]>(
     'INSERT INTO builds (projectId, createdAt) VALUES (?, ?)',
@@ -58,12 +94,11 @@ export function packStatements(db: Db) {
   );
   const dropBuilds = db.prepare('DELETE FROM builds WHERE id NOT IN (SELECT buildId FROM outputs)');
   return {
-    assign: (soundId: number, briefId: string, choices: Choices) =>
-      void assign.run(soundId, briefId, JSON.stringify(choices)),
-    unassign: (soundId: number, briefId: string) => void unassign.run(soundId, briefId),
     assignments: (projectId: number) => assignments.all(projectId).map(revive),
     assignmentsOf: (soundIds: readonly number[]) =>
       ofSounds.all(JSON.stringify(soundIds)).map(revive),
+    /** Forgets what is not sent any more, with what was built for it. */
+    dropReleased: (projectId: number) => void dropReleased.run(projectId),
     addBuild: (projectId: number) =>
       Number(addBuild.run(projectId, new Date().toISOString()).lastInsertRowid),
     addOutput: (row: Omit<OutputRow, 'id'>) => void addOutput.run(row),

@@ -6,15 +6,17 @@ import { unmeasured, type ListedFacts } from '@/core/measure/probe';
 import type { Join } from '@/core/join/plan';
 import { worriesOf } from '@/core/measure/worries';
 import { isCured } from '@/core/recipe/cure';
+import type { Outcome } from '@/core/recipe/outcome';
 import { shapeAfter } from '@/core/recipe/recipe';
 import { shapeOf, type Recipe } from '@/core/recipe/types';
 import type { Tempo } from '@/core/tempo';
 import type { Joined, ListedWorry, SetAside, Sound, SoundState } from '@/wire';
 import type { Db } from './open';
+import { sendingStatements, type Sent } from './packs';
 
 /** Columns that hold JSON, which may be empty or not. */
 type JsonColumn = 'recipe' | 'labels' | 'setAside' | 'warnings';
-type JsonOrNull = 'error' | 'facts' | 'raw' | 'tempo' | 'join' | 'joined';
+type JsonOrNull = 'outcome' | 'error' | 'facts' | 'raw' | 'tempo' | 'join' | 'joined';
 /** A row as it is stored, JSON in its columns. */
 type Stored = Omit<Sound, JsonColumn | JsonOrNull | 'worries' | 'recipeProblem'> &
   Record<JsonColumn, string> &
@@ -28,6 +30,7 @@ function revive(row: Stored): Sound {
   const { setAside, editedAt, ...told } = row;
   void editedAt;
   const asides = JSON.parse(setAside) as SetAside[];
+  const outcome = jsonOrNull<Outcome>(row.outcome);
   return {
     ...told,
     recipe,
@@ -40,7 +43,8 @@ function revive(row: Stored): Sound {
     facts,
     warnings,
     worries: facts ? listedWorries(row, asides, facts, warnings, recipe) : [],
-    recipeProblem: facts && recipeProblem(recipe, facts),
+    outcome,
+    recipeProblem: facts && (recipeProblem(recipe, facts) ?? outcome?.error ?? null),
   };
 }
 
@@ -112,10 +116,11 @@ export type SoundValues = Pick<
   | 'removedAt'
   | 'sourceSha256'
   | 'fileName'
-> & { setAside: SetAside[] };
+> & { setAside: SetAside[]; sent: Sent };
 
 const asJson = new Set<keyof SoundValues>(['labels', 'recipe', 'tempo', 'join', 'setAside']);
-const valueNames: readonly (keyof SoundValues)[] = [
+/** All but where it is sent, which is no column of its own. */
+const valueNames: readonly Exclude<keyof SoundValues, 'sent'>[] = [
   'name',
   'group',
   'labels',
@@ -135,6 +140,7 @@ type Newcomer = Pick<
 > & { replaces: number | null };
 
 export function soundStatements(db: Db) {
+  const sending = sendingStatements(db);
   const insert = db.prepare<[Omit<Newcomer, 'recipe'> & { recipe: string; addedAt: string }]>(
     `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, addedAt, "group", folder, replaces)
      VALUES (@projectId, @name, @fileName, @sourceSha256, @recipe, @state, @addedAt, @group, @folder, @replaces)`,
@@ -172,7 +178,7 @@ export function soundStatements(db: Db) {
       name,
       db.prepare<[unknown, number]>(`UPDATE sounds SET "${name}" = ? WHERE id = ?`),
     ]),
-  ) as Record<keyof SoundValues, ReturnType<typeof db.prepare<[unknown, number]>>>;
+  ) as Record<(typeof valueNames)[number], ReturnType<typeof db.prepare<[unknown, number]>>>;
   // What somebody changes is told apart from what happens to a sound by itself.
   const edited = db.prepare<[number]>('UPDATE sounds SET editedAt = revision + 1 WHERE id = ?');
   const setJoined = db.prepare<[string, string, number]>(
@@ -182,6 +188,16 @@ export function soundStatements(db: Db) {
     `SELECT id, revision FROM sounds
      WHERE projectId = ? AND "join" IS NOT NULL AND removedAt IS NULL ORDER BY id`,
   );
+  const ofUnknownOutcome = db.prepare<[number], Stamp>(
+    `SELECT id, revision FROM sounds
+     WHERE projectId = ? AND outcome IS NULL AND state = 'ready' AND json_array_length(recipe, '$.steps') > 0
+       AND removedAt IS NULL ORDER BY id`,
+  );
+  const beingRead = db.prepare<[number], { id: number; isRemoved: 0 | 1; isStuck: 0 | 1 }>(
+    `SELECT id, removedAt IS NOT NULL AS isRemoved, error IS NOT NULL AS isStuck FROM sounds
+     WHERE projectId = ? AND state = 'reading' AND "join" IS NULL ORDER BY id`,
+  );
+  const setOutcome = db.prepare<[string, number]>('UPDATE sounds SET outcome = ? WHERE id = ?');
   const keepAsNew = db.prepare<[number]>('UPDATE sounds SET replaces = NULL WHERE id = ?');
   const removeRefused = db.prepare<[string, number]>(
     `UPDATE sounds SET removedAt = ? WHERE projectId = ? AND state = 'refused' AND removedAt IS NULL`,
@@ -249,21 +265,32 @@ export function soundStatements(db: Db) {
       return Object.fromEntries(
         of.map((name) => [
           name,
-          asJson.has(name) ? jsonOrNull(row[name] as string | null) : row[name],
+          name === 'sent'
+            ? sending.of(id)
+            : asJson.has(name)
+              ? jsonOrNull(row[name] as string | null)
+              : row[name],
         ]),
       ) as Pick<SoundValues, K>;
     },
     setValues(id: number, values: Partial<SoundValues>): void {
       for (const [name, value] of Object.entries(values) as [keyof SoundValues, unknown][]) {
         const isJson = asJson.has(name) && value !== null;
-        setValue[name].run(isJson ? JSON.stringify(value) : value, id);
+        if (name === 'sent') sending.set(id, value as Sent);
+        else setValue[name].run(isJson ? JSON.stringify(value) : value, id);
       }
-      edited.run(id);
+      // Where a sound is sent is nothing about the sound itself.
+      if (Object.keys(values).some((name) => name !== 'sent')) edited.run(id);
     },
     /** The revision in which somebody changed it last. */
     editedAt: (id: number) => editedAt.get(id) ?? 0,
     /** Sounds that were joined of others. */
     joins: (projectId: number) => joins.all(projectId).map(soundOf),
+    /** Sounds that came in and have not been read: taken out or not, given up for now or not. */
+    beingRead: (projectId: number) => beingRead.all(projectId),
+    /** Sounds with steps of which nobody has found out what comes of them. */
+    ofUnknownOutcome: (projectId: number) => ofUnknownOutcome.all(projectId).map(soundOf),
+    setOutcome: (id: number, outcome: Outcome) => void setOutcome.run(JSON.stringify(outcome), id),
     /** Gives a joined sound what it was joined to. */
     setJoined: (id: number, sourceSha256: string, joined: Joined) =>
       void setJoined.run(sourceSha256, JSON.stringify(joined), id),

@@ -1,10 +1,12 @@
 import type { ErrorFacts } from '@/core/errors';
+import type { Word } from '@/core/words';
 import type { Job } from '@/wire';
 import type { Context } from '../context';
 import type { DeletionService } from '../services/deleting';
 import type { IntakeService } from '../services/intakes';
 import type { JoinService } from '../services/joins';
 import type { ListeningService } from '../services/listening';
+import type { OutcomeService } from '../services/outcomes';
 import type { RunOptions } from '../work/pool';
 
 /**
@@ -25,6 +27,8 @@ interface JobTools extends RunOptions {
 /** How one kind of job is done and what is written down when it ends. */
 export interface JobHandler {
   lane: Lane;
+  isQuiet?: boolean;
+  isOvertaken?: boolean;
   /** Marks the subject as being worked on. */
   start(job: Job): void;
   run(job: Job, tools: JobTools): Promise<void>;
@@ -39,6 +43,7 @@ export interface House {
   intakes: IntakeService;
   joins: JoinService;
   listening: ListeningService;
+  outcomes: OutcomeService;
 }
 
 /** One kind of job: everything that Bijou knows about it. */
@@ -46,10 +51,14 @@ export interface JobKind {
   kind: string;
   /** Where it runs. */
   lane: Lane;
+  /** Nobody waits for it: it comes after all others and is not shown. */
+  isQuiet?: true;
+  /** Others overtake it when it takes long: one slow file holds no others back. */
+  isOvertaken?: true;
   /** What is done to what, for people: "reading" a "sound". */
   verb: string;
-  noun: string;
+  noun: Word;
   /** Subjects that wait for a job of this kind: after a crash those without one get one again. */
   waiting?(house: House): { id: number; projectId: number }[];
-  handler(house: House): Omit<JobHandler, 'lane'>;
+  handler(house: House): Omit<JobHandler, 'lane' | 'isQuiet' | 'isOvertaken'>;
 }

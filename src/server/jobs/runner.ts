@@ -2,12 +2,23 @@ import { rm } from 'node:fs/promises';
 import { BijouError, errorFacts } from '@/core/errors';
 import type { Job } from '@/wire';
 import type { Database } from '../db';
+import { MOST_OVERTAKEN } from '../limits';
 import type { JobHandler, Lane } from './kind';
 
 /** A job that brings down what it runs in this often is given up. */
 const MOST_ATTEMPTS = 3;
 /** What cannot be written down, for want of room on the disk, is tried again so often. */
 const WRITE_AGAIN_MS = 2_000;
+
+/** After so long others overtake a job that may be overtaken. */
+const SLOW_MS = 2_000;
+
+/** A job that is being done. */
+interface Running {
+  abort: AbortController;
+  lane: Lane;
+  isSlow: boolean;
+}
 
 export interface JobEvents {
   /** Something of the project is other than before. */
@@ -29,7 +40,7 @@ interface Surroundings {
  * something fell over is suspected, and runs in a process of its own.
  */
 export class JobRunner {
-  private readonly running = new Map<number, { abort: AbortController; lane: Lane }>();
+  private readonly running = new Map<number, Running>();
   private readonly settled = new Set<Promise<void>>();
   private readonly stopping = new AbortController();
 
@@ -52,8 +63,12 @@ export class JobRunner {
       const job = this.next();
       if (!job) return;
       const abort = new AbortController();
-      this.running.set(job.id, { abort, lane: this.handlerOf(job).lane });
+      const { lane, isOvertaken } = this.handlerOf(job);
+      const running: Running = { abort, lane, isSlow: false };
+      this.running.set(job.id, running);
+      const slow = isOvertaken && setTimeout(() => this.overtake(running), SLOW_MS);
       const done = this.work(job, abort).finally(() => {
+        if (slow) clearTimeout(slow);
         this.running.delete(job.id);
         this.settled.delete(done);
         this.pump();
@@ -62,12 +77,24 @@ export class JobRunner {
     }
   }
 
+  /** Makes room for others beside one that takes long. */
+  private overtake(running: Running): void {
+    running.isSlow = true;
+    this.pump();
+  }
+
   /** The oldest queued job that there is room for, now marked as running. */
   private next(): Job | undefined {
     if (this.inLane('alone') > 0) return undefined;
-    const threads = this.inLane('threads') < this.around.threads ? this.kindsOf('threads') : [];
+    const slow = [...this.running.values()].filter(({ isSlow }) => isSlow).length;
+    const room = this.around.threads + Math.min(slow, MOST_OVERTAKEN);
+    const threads = this.inLane('threads') < room ? this.kindsOf('threads') : [];
     const beside = this.inLane('beside') === 0 ? this.kindsOf('beside') : [];
-    const job = this.db.jobs.claim([...threads, ...beside]);
+    const here = [...threads, ...beside];
+    const isQuiet = (kind: string) => this.handlers.get(kind)?.isQuiet ?? false;
+    const job =
+      this.db.jobs.claim(here.filter((kind) => !isQuiet(kind))) ??
+      this.db.jobs.claim(here.filter(isQuiet));
     // Where nothing is running there was room for all others: none of them waits.
     return job ?? (this.running.size === 0 ? this.db.jobs.claim(this.kindsOf('alone')) : undefined);
   }

@@ -1,7 +1,11 @@
 import { checkFinished } from '@/core/brief/check';
+import { levelRemark } from '@/core/brief/levels';
 import { needOf, type Need } from '@/core/brief/needs';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
+import type { Choices } from '@/core/brief/choices';
 import type { Brief } from '@/core/brief/schema';
+import type { Finding } from '@/core/brief/types';
+import { overDbOf } from '@/core/convert';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { groupBy } from '@/core/group';
 import { fileNames } from '@/core/pack/layout';
@@ -33,9 +37,9 @@ export function cellService({ db, briefs }: Context) {
   function workedOut(sound: Sound, briefId: string, choices: Assignment['choices']): KeyedNeed {
     try {
       const brief = briefById(briefs(sound.projectId), briefId);
-      const { sourceSha256, facts, warnings, recipe } = sound;
+      const { sourceSha256, facts, warnings, recipe, outcome } = sound;
       if (sound.state === 'reading' || sound.error || !facts) throw notReady(sound);
-      const need = needOf({ sourceSha256, facts, warnings, recipe }, brief, choices);
+      const need = needOf({ sourceSha256, facts, warnings, recipe, outcome }, brief, choices);
       return {
         ...need,
         keys: new Map(need.files.map(({ file, plan }) => [file.id, encodingKey(plan)])),
@@ -49,14 +53,21 @@ export function cellService({ db, briefs }: Context) {
   const verdicts = new WeakMap<object, WeakMap<Brief, Map<string, Verdict>>>();
 
   /** What a brief says of a finished file, from what was measured on it. */
-  function verdictOf({ verification }: Encoding, brief: Brief, fileId: string): Verdict | null {
+  function verdictOf(
+    { verification }: Encoding,
+    brief: Brief,
+    fileId: string,
+    { clipping }: Choices,
+  ): Verdict | null {
     if (!verification) return null;
     const byBrief = verdicts.get(verification) ?? new WeakMap<Brief, Map<string, Verdict>>();
     verdicts.set(verification, byBrief);
     const byFile = byBrief.get(brief) ?? new Map<string, Verdict>();
     byBrief.set(brief, byFile);
-    const verdict = byFile.get(fileId) ?? checkFinished(verification.facts, brief, fileId);
-    byFile.set(fileId, verdict);
+    const key = `${fileId} ${clipping}`;
+    const facts = { ...verification.facts, overDb: overDbOf(verification) };
+    const verdict = byFile.get(key) ?? checkFinished(facts, brief, fileId, clipping);
+    byFile.set(key, verdict);
     return verdict;
   }
 
@@ -80,18 +91,20 @@ export function cellService({ db, briefs }: Context) {
     for (const { assignment, sound } of entries) {
       const brief = storedBrief(briefs(sound.projectId), assignment.briefId);
       const need = keyedNeed(sound, assignment);
-      const made = (rows.get(assignment.id) ?? []).map((row) => madeOf(row, brief, need));
+      const made = (rows.get(assignment.id) ?? []).map((row) =>
+        madeOf(row, brief, need, assignment.choices),
+      );
       yield { assignment, sound, brief, need, made };
     }
   }
 
-  function madeOf(row: OutputRow, brief: Brief, { keys }: KeyedNeed) {
+  function madeOf(row: OutputRow, brief: Brief, { keys }: KeyedNeed, choices: Choices) {
     const encoding = db.encodings.byId(row.encodingId)!;
     return {
       row,
       encoding,
       upToDate: encoding.key === keys.get(row.fileId),
-      verdict: verdictOf(encoding, brief, row.fileId),
+      verdict: verdictOf(encoding, brief, row.fileId, choices),
     };
   }
 
@@ -102,13 +115,16 @@ export function cellService({ db, briefs }: Context) {
       const current = made.filter(({ upToDate }) => upToDate);
       const finished = current.filter(({ verdict }) => verdict?.accepted).length;
       const missing = brief.files.length - finished;
-      return { id, soundId, briefId, finished, missing, state: stateOf() };
+      const clips =
+        isUndecided(need.findings) ||
+        current.some(({ verdict }) => verdict && isUndecided(verdict.findings));
+      return { id, soundId, briefId, finished, missing, clips, state: stateOf() };
 
       function stateOf(): CellState {
         const has = (...states: Encoding['state'][]) =>
           current.some(({ encoding }) => states.includes(encoding.state));
         if (has('queued', 'running')) return 'working';
-        if (need.obstacle) return 'blocked';
+        if (need.obstacle || clips) return 'blocked';
         if (missing === 0) return 'built';
         return has('failed') || current.some(({ verdict }) => verdict?.accepted === false)
           ? 'failed'
@@ -156,7 +172,19 @@ export function cellService({ db, briefs }: Context) {
         const { state, error, sha256, verification, warnings } = encoding;
         const name = names(projectId).get(`${assignmentId} ${fileId}`) ?? fileId;
         const known = { id, assignmentId, fileId, encodingId, name };
-        return { ...known, state, error, upToDate, sha256, verification, verdict, warnings };
+        const changed = need.files.find(({ file }) => file.id === fileId)?.changedLevel;
+        const remark = changed && verification && levelRemark(changed, verification);
+        return {
+          ...known,
+          state,
+          error,
+          upToDate,
+          sha256,
+          verification,
+          verdict,
+          warnings,
+          remark: remark ?? null,
+        };
       }),
     }));
   }
@@ -177,6 +205,12 @@ export function cellService({ db, briefs }: Context) {
 }
 
 export type CellService = ReturnType<typeof cellService>;
+
+function isUndecided(findings: readonly Finding[]): boolean {
+  return findings.some(
+    ({ requirement, verdict }) => requirement === 'full-scale' && verdict === 'decide',
+  );
+}
 
 /** A joined sound whose parts have changed is not what it will be. */
 function notReady({ name, error }: Sound): BijouError {

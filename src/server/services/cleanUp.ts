@@ -15,6 +15,7 @@ export function cleanUpService(
   function forget(projectId: number) {
     const removed = db.sounds.removed(projectId);
     db.changes.clear(projectId);
+    db.packs.dropReleased(projectId);
     for (const { id } of removed) {
       // With the old sound gone for good, there is nothing to replace.
       for (const newcomer of db.sounds.replacing(id)) sounds.letStand(newcomer);

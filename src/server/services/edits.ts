@@ -5,6 +5,7 @@ import type { Context } from '../context';
 import type { ChangedSound } from '../db/changes';
 import type { SoundValues } from '../db/sounds';
 import { refuseCircle } from './circles';
+import { plural } from '@/core/words';
 
 /** What is to be other about one sound. */
 export interface ValuesOfSound {
@@ -15,13 +16,13 @@ export interface ValuesOfSound {
 /** Changing sounds, one or many at once, so that every change can be undone and done again. */
 export function editService({ db, changed }: Context) {
   /**
-   * Makes one change of many sounds, and writes it down as `title` ("Rename 3 sounds"). Sounds that
+   * Makes one change of many sounds, and writes it down under its verb ("Rename 3 sounds"). Sounds that
    * have those values already are left alone. `revision` is the one that the change was made on.
    * @throws changed-meanwhile
    */
   function change(
     projectId: number,
-    verb: string | { title: string },
+    verb: string | ((what: string) => string),
     edits: readonly ValuesOfSound[],
     revision?: number,
   ): Changed {
@@ -36,7 +37,8 @@ export function editService({ db, changed }: Context) {
       });
       const { revision: now } = db.sounds;
       if (list.length === 0) return { changed: 0, changeId: null, revision: now() };
-      const title = typeof verb === 'string' ? `${verb} ${whatOf(list)}` : verb.title;
+      const what = whatOf(list);
+      const title = typeof verb === 'string' ? `${verb} ${what}` : verb(what);
       const changeId = db.changes.add(projectId, title, list);
       changed(projectId);
       return { changed: list.length, changeId, revision: now() };
@@ -52,7 +54,7 @@ export function editService({ db, changed }: Context) {
 
   function whatOf(list: readonly ChangedSound[]): string {
     const [first, ...more] = list;
-    if (more.length > 0) return `${list.length} sounds`;
+    if (more.length > 0) return plural(list.length, 'sound');
     return `“${first?.before.name ?? db.sounds.byId(first!.soundId)?.name}”`;
   }
 
@@ -99,7 +101,7 @@ export function editService({ db, changed }: Context) {
       const isNext = rows.every((row) => db.changes.nextOf(row.soundId, back) === changeId);
       if (!found || rows.length === 0 || !isNext) {
         const what = found ? `“${found.title}” cannot be` : 'That change cannot be';
-        throw changedMeanwhile(`${what} ${back ? 'undone' : 'done again'}: more was changed`);
+        throw notNext(`${what} ${back ? 'undone' : 'done again'}`);
       }
       for (const row of rows) {
         db.sounds.setValues(row.soundId, back ? row.before : row.after);
@@ -195,6 +197,15 @@ function changedMeanwhile(what: string, since = 0): BijouError {
     'Look at it as it is now, then do it again if you still want it.',
   );
   return Object.assign(error, { since });
+}
+
+/** A step of the history is meant that is not the next one any more. */
+function notNext(what: string): BijouError {
+  return new BijouError(
+    'changed-meanwhile',
+    `${what}: newer changes stand on it, or it has been already.`,
+    'Go back step by step with Ctrl+Z.',
+  );
 }
 
 function notInHistory(): BijouError {

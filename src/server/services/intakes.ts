@@ -248,6 +248,14 @@ export function intakeService(
     changed(projectId);
   }
 
+  /** Forgets one file that has not arrived yet. */
+  function cancelOne(arrivalId: number): void {
+    const arrival = db.intakes.arrival(arrivalId);
+    if (arrival?.state !== 'waiting') return;
+    db.intakes.settle(arrivalId, { state: 'cancelled' });
+    changed(arrival.projectId);
+  }
+
   /** Puts the summary away, with the sounds that were refused and what nobody decided to unpack. */
   async function dismiss(projectId: number): Promise<void> {
     cancel(projectId);
@@ -269,7 +277,17 @@ export function intakeService(
     return db.intakes.open(projectId, outcome, MOST_ENTRIES);
   }
 
-  return { begin, receive, settle, decide, cancel, dismiss, arrivals, summary: db.intakes.summary };
+  return {
+    begin,
+    receive,
+    settle,
+    decide,
+    cancel,
+    cancelOne,
+    dismiss,
+    arrivals,
+    summary: db.intakes.summary,
+  };
 }
 
 export type IntakeService = ReturnType<typeof intakeService>;

@@ -20,6 +20,7 @@ import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
 import { soundById } from './lookUp';
 import { sourceShape } from './sounds';
+import { plural } from '@/core/words';
 
 /** A WAV file of floats cannot be longer. */
 const MOST_BYTES = 3.5e9;
@@ -80,7 +81,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
       return made;
     });
     const appear = [{ soundId: id, values: { removedAt: null } }];
-    edits.change(projectId, { title: `Join ${join.parts.length} sounds` }, appear);
+    edits.change(projectId, () => `Join ${plural(join.parts.length, 'sound')}`, appear);
     return byId(id);
   }
 

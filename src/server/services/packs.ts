@@ -1,37 +1,24 @@
 import { createReadStream } from 'node:fs';
-import { briefById, storedBrief } from '@/core/brief/catalogue';
-import type { Choices } from '@/core/brief/plan';
+import { storedBrief } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { pathInPack } from '@/core/pack/layout';
 import { safeFileName } from '@/core/pack/names';
-import type { PackLine, Sound } from '@/wire';
+import type { PackLine } from '@/wire';
 import type { Context } from '../context';
 import { serveStored, type Asking } from '../files/serving';
 import { zipStream } from '../files/zipping';
 import type { CellService } from './cells';
 import type { EncodingService } from './encodings';
+import type { SendingService } from './sending';
 
-/** Sending sounds to destinations, building what they take, and handing it out. */
+/** Building what destinations take, and handing it out. */
 export function packService(
   { db, store, briefs, changed, pump }: Context,
   cells: CellService,
   encodings: EncodingService,
+  sending: SendingService,
 ) {
-  function assign({ id, projectId }: Sound, briefId: string, choices: Choices): void {
-    briefById(briefs(projectId), briefId);
-    db.packs.assign(id, briefId, choices);
-    changed(projectId);
-  }
-
-  function unassign({ id, projectId }: Sound, briefId: string): void {
-    db.transaction(() => {
-      db.packs.unassign(id, briefId);
-      encodings.sweep();
-      changed(projectId);
-    });
-  }
-
   /** Builds every assignment of a project that can be built, or only some. Answers the build's id. */
   function build(projectId: number, assignmentIds?: readonly number[]): number {
     const wanted = assignmentIds && new Set(assignmentIds);
@@ -139,7 +126,7 @@ export function packService(
     }
   }
 
-  return { ...cells, assign, unassign, build, output, file, pack };
+  return { ...cells, ...sending, build, output, file, pack };
 }
 
 function nothingToBuild(reason: string | undefined): BijouError {

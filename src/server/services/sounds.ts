@@ -114,7 +114,7 @@ export function soundService(context: Context, edits: EditService) {
 
   function bringOut(projectId: number, title: string, ids: readonly number[]): Sound[] {
     const appear = ids.map((soundId) => ({ soundId, values: { removedAt: null } }));
-    edits.change(projectId, { title }, appear);
+    edits.change(projectId, () => title, appear);
     return ids.map(byId);
   }
 

@@ -1,5 +1,6 @@
 import { errorFacts } from '@/core/errors';
 import { encodeFile } from './encodeFile';
+import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
 import { readFile } from './readFile';
 import type { Answer, Task } from './tasks';
@@ -32,6 +33,7 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   read: (task, progress) => readFile(task, (done, total) => progress(total ? done / total : 0)),
   encode: encodeFile,
   join: joinSounds,
+  outcome: findOutcome,
 };
 
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {

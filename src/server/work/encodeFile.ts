@@ -17,7 +17,9 @@ export async function encodeFile(
   task: EncodeTask,
   progress: (share: number) => void,
 ): Promise<EncodeResult> {
-  const { expected, warnings } = task.isCopy ? await copy(task) : await encode(task, progress);
+  const { expected, warnings, ...made } = task.isCopy
+    ? await copy(task)
+    : await encode(task, progress);
   const { writer, settings, output, peaks, workingCopy } = task;
   const raw = rawDescription(writer, settings, expected) ?? null;
   const read = await readFile({ source: output, raw, peaks, workingCopy }, (done) =>
@@ -33,7 +35,7 @@ export async function encodeFile(
   }
   return {
     sha256: await sha256OfFile(task.output),
-    verification,
+    verification: { ...verification, ...made },
     warnings,
     raw,
     hasWorkingCopy: read.hasWorkingCopy,
@@ -55,7 +57,7 @@ async function encode(task: EncodeTask, progress: (share: number) => void): Prom
   );
 }
 
-async function copy(task: EncodeTask): Promise<Converted> {
+async function copy(task: EncodeTask): Promise<Omit<Converted, 'loudestDbfs'>> {
   await withFile(task.source, (source) =>
     writeTemporary(task.output, async (sink) => {
       for await (const piece of pieces(source)) await sink.write(piece);

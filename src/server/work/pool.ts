@@ -4,6 +4,8 @@ import { dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
+import type { Outcome } from '@/core/recipe/outcome';
+import { MOST_OVERTAKEN } from '../limits';
 import { runApart } from './runApart';
 import type { ListenTask } from './listenTasks';
 import { mostMs } from './tasks';
@@ -13,6 +15,7 @@ import type {
   EncodeTask,
   JoinResult,
   JoinTask,
+  OutcomeTask,
   ReadResult,
   ReadTask,
   Task,
@@ -46,7 +49,8 @@ export class WorkerPool {
     this.pool = new Piscina({
       filename: worker,
       minThreads: 1,
-      maxThreads: threads,
+      // Those that are overtaken have theirs still.
+      maxThreads: threads + MOST_OVERTAKEN,
       idleTimeout: 30_000,
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
@@ -55,6 +59,7 @@ export class WorkerPool {
   run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
   run(task: EncodeTask, options: RunOptions): Promise<EncodeResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
+  run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);

@@ -3,7 +3,7 @@ import type { ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
-import type { Shape } from '@/core/recipe/types';
+import type { Recipe, Shape } from '@/core/recipe/types';
 import type { MadeFile } from '../db/encodings';
 
 /** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
@@ -36,7 +36,16 @@ export interface JoinTask {
   peaks: string;
 }
 
-export type Task = ReadTask | EncodeTask | JoinTask;
+/** Reads a sound behind its recipe, to find out what comes of it. */
+export interface OutcomeTask {
+  kind: 'outcome';
+  source: string;
+  raw: RawDescription | null;
+  sourceShape: Shape;
+  recipe: Recipe;
+}
+
+export type Task = ReadTask | EncodeTask | JoinTask | OutcomeTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -52,6 +61,7 @@ type TaskOf<Kind extends Task['kind']> = Extract<Task, { kind: Kind }>;
 const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) => number } = {
   read: (_, bytes) => (bytes / LEAST_BYTES_A_SECOND) * 1_000,
   encode: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
+  outcome: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
   join: ({ parts }) =>
     parts.reduce(
       (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),

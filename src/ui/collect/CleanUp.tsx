@@ -39,10 +39,8 @@ function Panel({ onDone }: { onDone: () => void }) {
   if (!waste) return <p className="text-soft">Looking…</p>;
   const { removedSounds, replacedSources, bytes } = waste;
   const parts = [
-    removedSounds > 0 &&
-      plural(removedSounds, 'sound that was taken out', 'sounds that were taken out'),
-    replacedSources > 0 &&
-      plural(replacedSources, 'source that was replaced', 'sources that were replaced'),
+    removedSounds > 0 && plural(removedSounds, 'sound that was taken out'),
+    replacedSources > 0 && plural(replacedSources, 'source that was replaced'),
   ].filter(Boolean);
   if (parts.length === 0 && bytes > 0) parts.push('files that were built of what is gone');
   if (parts.length === 0) {

@@ -2,11 +2,11 @@
 
 import { useRouter } from 'next/navigation';
 import { useMemo, useRef, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
+import { pressButton, useKeys } from '../shared/keys';
 import { useProject, useSetLayout } from '../shared/project';
-import { pathFor } from '../shape/chosen';
+import { carry, pathFor } from '../shape/chosen';
 import { play, prepare } from '../strip/listening';
 import { useCue } from '../strip/useCue';
 import { versionsOf } from '../strip/versions';
@@ -71,7 +71,7 @@ export function Collect() {
     const onward = entries[to(listed.indexOf(next))]?.sound;
     if (layout.hear && onward) prepare(versionsOf(onward, { lines: [], briefs }));
     // From here on keys belong to the list, not to the button that was pressed last.
-    document.querySelector<HTMLElement>('[role=grid]')?.focus({ preventScroll: true });
+    focusList();
   };
   const remove = () => {
     if (chosen.length === 0) return;
@@ -95,30 +95,39 @@ export function Collect() {
     onPlay: (...args: Parameters<typeof playFrom>) => latest.current.playFrom(...args),
   }));
 
-  const prevent = { preventDefault: true };
-  useHotkeys('down, shift+down', (e) => step((at) => at + 1, e.shiftKey), prevent, [
-    listed,
-    layout,
-  ]);
-  useHotkeys('up, shift+up', (e) => step((at) => at - 1, e.shiftKey), prevent, [listed, layout]);
-  useHotkeys('home, shift+home', (e) => step(() => 0, e.shiftKey), prevent, [listed, layout]);
-  useHotkeys('end, shift+end', (e) => step(() => Infinity, e.shiftKey), prevent, [listed, layout]);
-  useHotkeys('ctrl+a, meta+a', () => chooseOnly(listed), prevent, [listed]);
-  useHotkeys('ctrl+i, meta+i', () => invertChoice(listed), prevent, [listed]);
-  useHotkeys('escape', () => !document.querySelector(':popover-open') && chooseOnly([]));
   const chosenIds = chosen.map(({ sound }) => sound.id);
-  const together = (page: 'join' | 'several') =>
-    chosenIds.length > 0 && router.push(pathFor(project.id, page, chosenIds));
-  useHotkeys('s', () => together('several'), [chosenIds]);
-  useHotkeys('j', () => together('join'), [chosenIds]);
-  useHotkeys('enter', () => leading && router.push(`/p/${project.id}/shape/${leading.id}`), [
-    leading,
-  ]);
-  useHotkeys('delete', remove, [chosen]);
-  useHotkeys('f2', () => setRenaming(chosen.length > 0), prevent, [chosen]);
-  useHotkeys('h', () => onLayout({ hear: !layout.hear }), [layout]);
-  useHotkeys('b', () => onLayout({ sizes: !layout.sizes }), [layout]);
-  useHotkeys('slash', () => searchField.current?.focus(), prevent);
+  const together = (page: 'join' | 'several') => {
+    if (chosenIds.length === 0) return;
+    carry(chosenIds);
+    router.push(pathFor(project.id, page, chosenIds));
+  };
+  const [first, last, up, down] = [() => 0, () => Infinity, by(-1), by(1)];
+  useKeys({
+    up: () => step(up, false),
+    'shift+up': () => step(up, true),
+    down: () => step(down, false),
+    'shift+down': () => step(down, true),
+    home: () => step(first, false),
+    'shift+home': () => step(first, true),
+    end: () => step(last, false),
+    'shift+end': () => step(last, true),
+    'ctrl+a': () => chooseOnly(listed),
+    'ctrl+i': () => invertChoice(listed),
+    escape: () => chooseOnly([]),
+    s: () => together('several'),
+    j: () => together('join'),
+    enter: () => leading && router.push(`/p/${project.id}/shape/${leading.id}`),
+    delete: remove,
+    f2: () => setRenaming(chosen.length > 0),
+    g: () => pressButton('Group'),
+    t: () => pressButton('Label'),
+    n: () => pressButton('Note'),
+    w: () => pressButton('Worries of'),
+    e: () => pressButton('Send to'),
+    h: () => onLayout({ hear: !layout.hear }),
+    b: () => onLayout({ sizes: !layout.sizes }),
+    '/': () => searchField.current?.focus(),
+  });
 
   return (
     <div className="flex min-h-full flex-col px-6 pt-4 pb-3 md:h-full">
@@ -143,6 +152,10 @@ export function Collect() {
             search={search}
             onSearch={setSearch}
             searchField={searchField}
+            onToList={() => {
+              if (lead === null || !listed.includes(lead)) step(first, false);
+              focusList();
+            }}
             listed={entries}
           />
           <WorryFilter
@@ -174,6 +187,14 @@ export function Collect() {
     </div>
   );
 }
+
+function focusList(): void {
+  document
+    .querySelector<HTMLElement>('[role=grid] [role=rowgroup]')
+    ?.focus({ preventScroll: true });
+}
+
+const by = (places: number) => (at: number) => at + places;
 
 function NothingFound({ onAll }: { onAll: () => void }) {
   return (

@@ -6,7 +6,8 @@ import type { Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
-import { pathFor } from '../shape/chosen';
+import { SendTo } from '../shared/SendTo';
+import { carry, pathFor } from '../shape/chosen';
 import { chooseOnly, invertChoice } from './choice';
 import { CompareFacts } from './order/CompareFacts';
 import { GroupForm, LabelForm, NoteForm } from './order/OrderForms';
@@ -65,6 +66,7 @@ export function SelectionBar({
               className="btn btn-paper btn-xs"
               title="One recipe for all chosen sounds (S)"
               href={pathFor(project.id, 'several', ids)}
+              onClick={() => carry(ids)}
             >
               Shape them…
             </Link>
@@ -72,6 +74,7 @@ export function SelectionBar({
               className="btn btn-paper btn-xs"
               title="One sound out of the chosen ones (J)"
               href={pathFor(project.id, 'join', ids)}
+              onClick={() => carry(ids)}
             >
               Join…
             </Link>
@@ -81,6 +84,7 @@ export function SelectionBar({
             {form('Group', GroupForm)}
             {form('Label', LabelForm)}
             {form('Note', NoteForm)}
+            <SendTo soundIds={ids} />
             {open > 0 && (
               <Popover
                 label={`Worries of the chosen sounds (${open})`}
@@ -105,7 +109,9 @@ export function SelectionBar({
       )}
       <div className="ml-auto flex gap-1.5">
         <button className="btn btn-ghost btn-xs" onClick={() => chooseOnly(listed)}>
-          All {plural(listed.length, 'listed sound')}
+          {listed.length === 1
+            ? 'The listed sound'
+            : `All ${plural(listed.length, 'listed sound')}`}
         </button>
         <button className="btn btn-ghost btn-xs" onClick={() => invertChoice(listed)}>
           Invert

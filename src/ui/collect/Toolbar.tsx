@@ -34,6 +34,7 @@ export function Toolbar({
   search,
   onSearch,
   searchField,
+  onToList,
   listed,
 }: {
   layout: Layout;
@@ -41,6 +42,8 @@ export function Toolbar({
   search: string;
   onSearch: (search: string) => void;
   searchField: RefObject<HTMLInputElement | null>;
+  /** From the search field on to what it has found. */
+  onToList: () => void;
   /** What is listed, in its order: what an export holds. */
   listed: readonly Entry[];
 }) {
@@ -55,6 +58,11 @@ export function Toolbar({
           value={search}
           placeholder="Search names, tags, notes…  (/)"
           onChange={(event) => onSearch(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== 'Enter' && event.key !== 'ArrowDown') return;
+            event.preventDefault();
+            onToList();
+          }}
         />
       </label>
       <button

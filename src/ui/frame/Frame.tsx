@@ -1,16 +1,26 @@
 'use client';
 
-import type { ReactNode } from 'react';
+import { useEffect, type CSSProperties, type ReactNode } from 'react';
 import { Toaster } from 'sonner';
 import type { Project } from '@/wire';
 import { Strip } from '../strip/Strip';
 import { DropAnywhere } from '../collect/intake/DropAnywhere';
+import { keepFocus } from '../shared/focus';
 import { Header } from './Header';
 import { Keys } from './Keys';
 import { Work } from './Work';
 
+/** Messages are slips of the same paper as the page. */
+const paper = {
+  '--normal-bg': 'var(--color-base-100)',
+  '--normal-border': 'var(--color-base-300)',
+  '--normal-text': 'var(--color-base-content)',
+  '--border-radius': 'var(--radius-box)',
+} as CSSProperties;
+
 /** What stands around every station: where one is, what is being worked on, what is heard. */
 export function Frame({ projects, children }: { projects: Project[]; children: ReactNode }) {
+  useEffect(keepFocus, []);
   return (
     <DropAnywhere>
       <div className="flex h-dvh min-w-80 flex-col">
@@ -22,7 +32,14 @@ export function Frame({ projects, children }: { projects: Project[]; children: R
         <Strip />
       </div>
       <Keys />
-      <Toaster position="top-right" toastOptions={{ className: 'font-sans!' }} />
+      {/* Over the list, where no button is. */}
+      <Toaster
+        position="bottom-right"
+        offset={{ bottom: '8.5rem' }}
+        mobileOffset={{ bottom: '9rem' }}
+        style={paper}
+        toastOptions={{ className: 'font-sans!', duration: 5_000 }}
+      />
     </DropAnywhere>
   );
 }

@@ -2,14 +2,13 @@
 
 import { Keyboard, Redo2, SunMoon, Undo2 } from 'lucide-react';
 import Link from 'next/link';
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname } from 'next/navigation';
 import type { Project } from '@/wire';
-import { call } from '../shared/api';
 import { count, plural, size } from '../shared/format';
 import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
 import { useHelp } from './help';
+import { ProjectMenu } from './ProjectMenu';
 import { stations } from './stations';
 import { currentTheme, setTheme } from './theme';
 
@@ -112,60 +111,5 @@ function StationNav() {
         );
       })}
     </nav>
-  );
-}
-
-function ProjectMenu({ projects }: { projects: Project[] }) {
-  const { project } = useProject();
-  const router = useRouter();
-  const { run } = useAction();
-  const begin = async (name: string) => {
-    await run(async () => {
-      const made = await call<Project>('projects', 'POST', { name });
-      router.push(`/p/${made.id}/collect`);
-    });
-  };
-  return (
-    <details className="dropdown">
-      <summary
-        className="cursor-pointer list-none font-serif text-2xl leading-7 font-medium"
-        title="Change or begin a project"
-      >
-        {project.name}
-        <span aria-hidden className="text-soft ml-1.5 text-sm">
-          ▾
-        </span>
-      </summary>
-      <div className="dropdown-content bg-base-100 border-base-300 rounded-box z-20 mt-2 w-72 border p-2 shadow-lg">
-        <ul>
-          {projects.map(({ id, name }) => (
-            <li key={id}>
-              <Link
-                className="hover:bg-base-200 block rounded px-2 py-1.5"
-                href={`/p/${id}/collect`}
-                aria-current={id === project.id ? 'true' : undefined}
-              >
-                {name}
-                {id === project.id && <span className="text-soft"> — open now</span>}
-              </Link>
-            </li>
-          ))}
-        </ul>
-        <form
-          className="border-base-300 mt-2 flex gap-2 border-t pt-2"
-          action={(data) => begin(String(data.get('name')))}
-        >
-          <input
-            name="name"
-            required
-            maxLength={80}
-            className="input input-sm flex-1"
-            placeholder="Name of a new project"
-            aria-label="Name of a new project"
-          />
-          <button className="btn btn-paper btn-sm">Begin</button>
-        </form>
-      </div>
-    </details>
   );
 }

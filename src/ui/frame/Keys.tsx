@@ -1,9 +1,8 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useHotkeys } from 'react-hotkeys-hook';
 import { Dialog } from '../shared/Dialog';
-import { anywhere } from '../shared/keys';
+import { useKeys } from '../shared/keys';
 import { useHistory } from '../shared/history';
 import { useProject } from '../shared/project';
 import { setLoop, setMatched, switchTo, toggle, useListening } from '../strip/listening';
@@ -16,36 +15,24 @@ export function Keys() {
   const { project } = useProject();
   const { open } = useHelp();
   const { back, forward } = useHistory();
-  const numbers = stations.map((_, i) => String(i + 1));
-  useHotkeys(numbers, (_, { keys }) => {
-    const station = stations[Number(keys?.[0]) - 1];
-    if (station) router.push(`/p/${project.id}/${station.path}`);
-  });
-  useHotkeys(
-    'space',
-    (event) => {
-      if (event.defaultPrevented || hasOwnSpace(event.target as HTMLElement)) return;
-      event.preventDefault();
-      toggle();
-    },
-    { enableOnFormTags: true },
-  );
-  useHotkeys('l', () => setLoop(!useListening.getState().loop), anywhere);
-  useHotkeys('m', () => setMatched(!useListening.getState().isMatched), anywhere);
-  useHotkeys(
-    'v',
-    () => {
-      const { versions, current } = useListening.getState();
-      const next = versions[(versions.findIndex((v) => v.key === current) + 1) % versions.length];
-      if (next) switchTo(next.key);
-    },
-    anywhere,
-  );
-  useHotkeys('shift+slash, ?', () => useHelp.setState({ open: true }), { useKey: true });
-  useHotkeys('ctrl+z, meta+z', () => back(), { preventDefault: true, ...anywhere });
-  useHotkeys('ctrl+y, ctrl+shift+z, meta+shift+z', () => forward(), {
-    preventDefault: true,
-    ...anywhere,
+  const next = () => {
+    const { versions, current } = useListening.getState();
+    const at = versions.findIndex((version) => version.key === current);
+    const version = versions[(at + 1) % versions.length];
+    if (version) switchTo(version.key);
+  };
+  useKeys({
+    ...Object.fromEntries(
+      stations.map(({ path }, i) => [i + 1, () => router.push(`/p/${project.id}/${path}`)]),
+    ),
+    space: toggle,
+    l: () => setLoop(!useListening.getState().loop),
+    m: () => setMatched(!useListening.getState().isMatched),
+    v: next,
+    '?': () => useHelp.setState({ open: true }),
+    'ctrl+z': back,
+    'ctrl+y': forward,
+    'ctrl+shift+z': forward,
   });
   return (
     <Dialog
@@ -69,24 +56,11 @@ export function Keys() {
           </section>
         ))}
       </div>
-      <form method="dialog" className="mt-5 text-right">
-        <button className="btn btn-paper btn-sm">Close</button>
-      </form>
+      <div className="mt-5 text-right">
+        <button className="btn btn-paper btn-sm" onClick={() => useHelp.setState({ open: false })}>
+          Close
+        </button>
+      </div>
     </Dialog>
   );
-}
-
-// The browser's own mark of a focus that came by keys is set by any key, the space bar too.
-let cameByPointer = false;
-if (typeof window !== 'undefined') {
-  addEventListener('pointerdown', () => (cameByPointer = true), { capture: true });
-  addEventListener('keydown', ({ key }) => key === 'Tab' && (cameByPointer = false), {
-    capture: true,
-  });
-}
-
-/** Whether the space bar means something of its own here: text is typed, or a control was reached by keys. */
-function hasOwnSpace(target: HTMLElement): boolean {
-  if (target.matches('input:not([type=range]), textarea')) return true;
-  return target.matches('button, a, summary, select') && !cameByPointer;
 }

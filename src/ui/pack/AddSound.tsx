@@ -3,81 +3,97 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Brief } from '@/core/brief/schema';
-import type { Cell } from '@/wire';
-import { call } from '../shared/api';
+import type { Cell, Sound } from '@/wire';
 import { plural } from '../shared/format';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
+import { SoundSearch } from '../shared/SoundSearch';
+import { useSending } from '../shared/useSending';
 
-/** So many are offered at a time; a few letters find the others. */
-const MOST_OFFERED = 50;
-
-/** Sends sounds to a destination, one after the other, out of a list that can be searched. */
+/** Sends sounds to a destination, as many as are ticked, out of a list that can be searched. */
 export function AddSound({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
   const { sounds } = useProject();
   const assigned = new Set(cells.map(({ soundId }) => soundId));
   const free = sounds.filter(({ id, facts }) => facts !== null && !assigned.has(id));
   return (
     <Popover
-      label={`Add a sound to ${brief.title}`}
+      label={`Add sounds to ${brief.title}`}
       disabled={free.length === 0}
-      title={free.length === 0 ? 'All sounds go here already' : 'Send a sound here'}
+      title={free.length === 0 ? 'All sounds go here already' : 'Send sounds here'}
       face={
         <>
-          <Plus size={15} aria-hidden /> {free.length === 0 ? 'All sounds are here' : 'Add a sound'}
+          <Plus size={15} aria-hidden /> {free.length === 0 ? 'All sounds are here' : 'Add sounds'}
         </>
       }
     >
-      {() => <Choice brief={brief} free={free} />}
+      {(close) => <Choice brief={brief} free={free} onDone={close} />}
     </Popover>
   );
 }
 
-function Choice({ brief, free }: { brief: Brief; free: readonly { id: number; name: string }[] }) {
-  const { run, busy } = useAction();
-  const [search, setSearch] = useState('');
-  const words = search.trim().toLowerCase();
-  const found = free.filter(({ name }) => name.toLowerCase().includes(words));
-  const send = (id: number) =>
-    void run(() => call(`sounds/${id}/assignments/${brief.id}`, 'PUT', {}));
+function Choice({
+  brief,
+  free,
+  onDone,
+}: {
+  brief: Brief;
+  free: readonly Sound[];
+  onDone: () => void;
+}) {
+  const { send, busy } = useSending();
+  const [ticked, setTicked] = useState<ReadonlySet<number>>(new Set());
+  const chosen = free.filter(({ id }) => ticked.has(id));
+  const tick = (id: number) => {
+    const next = new Set(ticked);
+    if (!next.delete(id)) next.add(id);
+    setTicked(next);
+  };
+  const submit = (sounds: readonly Sound[]) => {
+    if (sounds.length === 0) return;
+    void send(
+      sounds.map(({ id }) => id),
+      brief,
+    );
+    onDone();
+  };
   return (
-    <form
-      className="w-72"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (words !== '' && found[0]) send(found[0].id);
-      }}
-    >
-      <input
-        className="input input-sm w-full"
-        autoFocus
-        aria-label="Find a sound"
-        placeholder="Find a sound"
-        value={search}
-        onChange={(event) => setSearch(event.target.value)}
-      />
-      <ul className="mt-2">
-        {found.slice(0, MOST_OFFERED).map(({ id, name }) => (
-          <li key={id}>
-            <button
-              type="button"
-              className="hover:bg-base-200 block w-full truncate rounded px-2 py-1 text-left"
-              title={name}
-              disabled={busy}
-              onClick={() => send(id)}
-            >
-              {name}
-            </button>
-          </li>
-        ))}
-      </ul>
-      {found.length > MOST_OFFERED && (
-        <p className="text-soft mt-1 px-2 text-xs">
-          And {plural(found.length - MOST_OFFERED, 'other')}: type a part of the name.
-        </p>
+    <SoundSearch
+      sounds={free}
+      // What was typed and fits one sound alone means that one.
+      onEnter={(found, typed) =>
+        submit(chosen.length > 0 ? chosen : typed && found.length === 1 ? found : [])
+      }
+      line={({ id, name }) => (
+        <label className="hover:bg-base-200 flex items-center gap-2 rounded px-2 py-1" title={name}>
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs checkbox-primary"
+            checked={ticked.has(id)}
+            onChange={() => tick(id)}
+          />
+          <span className="truncate">{name}</span>
+        </label>
       )}
-      {found.length === 0 && <p className="text-soft mt-1 px-2">No sound is called that.</p>}
-    </form>
+      below={(found) => (
+        <div className="border-base-300 mt-2 flex flex-wrap items-center gap-2 border-t pt-2">
+          <button
+            type="button"
+            className="btn btn-primary btn-sm"
+            disabled={busy || chosen.length === 0}
+            onClick={() => submit(chosen)}
+          >
+            {chosen.length === 0 ? 'Send' : `Send ${plural(chosen.length, 'sound')}`}
+          </button>
+          <button
+            type="button"
+            className="btn btn-paper btn-sm"
+            disabled={found.length === 0}
+            onClick={() => setTicked(new Set(found.map(({ id }) => id)))}
+          >
+            Tick {found.length === free.length ? 'all' : 'those found'} ({found.length})
+          </button>
+        </div>
+      )}
+    />
   );
 }

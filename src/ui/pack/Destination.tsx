@@ -1,13 +1,16 @@
 'use client';
 
 import { Hammer } from 'lucide-react';
+import { clippingChoices } from '@/core/brief/choices';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { Cell } from '@/wire';
 import { call } from '../shared/api';
-import { formatName, kilohertz, layout } from '../shared/format';
+import { formatName, kilohertz, layout, plural } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
+import { useSending } from '../shared/useSending';
 import { AddSound } from './AddSound';
+import { clippingNames } from './Choices';
 import { ZipLink } from './ZipLink';
 
 /** One brief: what it takes, and what can be done with everything that goes to it. */
@@ -60,9 +63,38 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
           />
         </div>
       </header>
+      <Clipping brief={brief} cells={cells} />
       {isEmpty && (
         <p className="text-soft border-base-300 border-t px-4 py-4">No sound goes here yet.</p>
       )}
+    </div>
+  );
+}
+
+/** One choice for all sounds that would clip here. */
+function Clipping({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
+  const { choose, busy } = useSending();
+  const loud = cells.filter(({ clips }) => clips).map(({ soundId }) => soundId);
+  if (loud.length === 0) return null;
+  return (
+    <div
+      role="status"
+      className="border-base-300 flex flex-wrap items-center gap-x-3 gap-y-1 border-t px-4 py-2"
+    >
+      <p className="text-warning font-semibold">{plural(loud.length, 'sound')} would clip here.</p>
+      <span className="flex flex-wrap gap-1.5">
+        {clippingChoices.map((clipping) => (
+          <button
+            key={clipping}
+            className="btn btn-paper btn-xs"
+            disabled={busy}
+            title="For all of them"
+            onClick={() => void choose(loud, brief, { clipping })}
+          >
+            {clippingNames[clipping]}
+          </button>
+        ))}
+      </span>
     </div>
   );
 }

@@ -25,7 +25,14 @@ export function Destinations() {
   const items = useItems();
   const list = useRef<HTMLDivElement>(null);
   const [top, setTop] = useState(0);
-  useLayoutEffect(() => setTop(list.current?.offsetTop ?? 0), []);
+  // How far down the list begins in what is scrolled.
+  useLayoutEffect(() => {
+    const scrolled = list.current?.closest('main');
+    if (!list.current || !scrolled) return;
+    const distance =
+      list.current.getBoundingClientRect().top - scrolled.getBoundingClientRect().top;
+    setTop(distance + scrolled.scrollTop);
+  }, []);
   const virtual = useVirtualizer({
     count: items.length,
     getScrollElement: () => list.current?.closest('main') ?? null,
@@ -40,7 +47,9 @@ export function Destinations() {
   const height = virtual.getTotalSize();
   useFragment(height, (fragment) => {
     const at = items.findIndex(({ brief, cell }) =>
-      cell ? fragment === `sound-${cell.soundId}` : fragment === brief.id,
+      cell
+        ? fragment === `sound-${cell.soundId}` || fragment === `sound-${cell.soundId}-${brief.id}`
+        : fragment === brief.id,
     );
     if (at >= 0) virtual.scrollToIndex(at, { align: 'start' });
   });

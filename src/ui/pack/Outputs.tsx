@@ -1,12 +1,12 @@
 'use client';
 
-import { CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
+import { CircleHelp, CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
 import type { Output, PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
-import { count, decibels, formatTime, kilohertz, layout, size } from '../shared/format';
+import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../shared/format';
 import { useProgress, useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { play } from '../strip/listening';
@@ -21,8 +21,7 @@ export function Outputs({ line, brief, sound }: { line: PackLine; brief: Brief; 
         Not built yet.{' '}
         {!line.obstacle && (
           <>
-            {brief.files.length === 1 ? 'One file' : `${brief.files.length} files`} will come of{' '}
-            {size(sound.bytes)}.
+            {plural(brief.files.length, 'file')} will come of {size(sound.bytes)}.
           </>
         )}
       </p>
@@ -165,15 +164,24 @@ function Proof({ output, verification }: { output: Output; verification: Verific
   return (
     <>
       <Remark icon={ShieldCheck} className="text-soft">
-        Decoded again: {count(framesFound)} of {count(framesExpected)} frames,{' '}
+        Decoded again: {count(framesFound)} of {plural(framesExpected, 'frame')},{' '}
         {formatTime(facts.seconds)}, {kilohertz(facts.sampleRateHz)}, {layout(facts.channels)}, peak{' '}
         {decibels(facts.peakDbfs)} dBFS.{output.verdict?.accepted && ' The brief is met.'}
       </Remark>
-      {unmet.map(({ sentence }) => (
-        <Remark key={sentence} icon={CircleX} className="text-error">
-          The brief is not met: {sentence}
+      {unmet.map(({ sentence, verdict }) => (
+        <Remark
+          key={sentence}
+          icon={verdict === 'decide' ? CircleHelp : CircleX}
+          className={verdict === 'decide' ? 'text-warning' : 'text-error'}
+        >
+          {verdict === 'decide' ? 'Needs a decision' : 'The brief is not met'}: {sentence}
         </Remark>
       ))}
+      {output.remark && (
+        <Remark icon={TriangleAlert} className="text-warning">
+          {output.remark}
+        </Remark>
+      )}
     </>
   );
 }

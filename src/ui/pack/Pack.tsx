@@ -4,6 +4,7 @@ import { Hammer } from 'lucide-react';
 import Link from 'next/link';
 import { call } from '../shared/api';
 import { plural } from '../shared/format';
+import { pressButton, useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { Destinations } from './Destinations';
@@ -16,6 +17,11 @@ export function Pack() {
   const open = cells.filter(({ state }) => state !== 'blocked');
   const toBuild = open.reduce((sum, { missing }) => sum + missing, 0);
   const waiting = cells.length - open.length;
+  useKeys({
+    b: () => pressButton('Build everything'),
+    d: () => document.querySelector<HTMLElement>('main a[aria-label="Everything as zip"]')?.click(),
+    h: hearNext,
+  });
   return (
     <div className="px-6 py-5">
       <div className="mb-4 flex flex-wrap items-baseline gap-x-4">
@@ -35,6 +41,8 @@ export function Pack() {
           <button
             className="btn btn-primary btn-sm"
             disabled={busy || toBuild === 0}
+            aria-label="Build everything"
+            title="Build everything that can be built (B)"
             onClick={() => run(() => call(`projects/${project.id}/builds`, 'POST', {}))}
           >
             <Hammer size={15} /> Build everything
@@ -53,4 +61,15 @@ export function Pack() {
       )}
     </div>
   );
+}
+
+let heard: string | null = null;
+
+/** Plays the finished file behind the one that was played last, or the first. */
+function hearNext(): void {
+  const buttons = [...document.querySelectorAll<HTMLElement>('main button[aria-label^="Play "]')];
+  const at = buttons.findIndex(({ ariaLabel }) => ariaLabel === heard);
+  const next = buttons[(at + 1) % buttons.length];
+  heard = next?.ariaLabel ?? null;
+  next?.click();
 }

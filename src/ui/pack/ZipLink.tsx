@@ -16,7 +16,7 @@ export function ZipLink({
     </>
   );
   return isReady ? (
-    <a className="btn btn-paper btn-sm" href={href} download>
+    <a className="btn btn-paper btn-sm" aria-label={label} href={href} download>
       {content}
     </a>
   ) : (

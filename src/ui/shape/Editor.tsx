@@ -2,7 +2,15 @@
 
 import { useEffect } from 'react';
 import type { Sound } from '@/wire';
-import { count, decibels, formatName, formatTime, kilohertz, layout, size } from '../shared/format';
+import {
+  decibels,
+  formatName,
+  formatTime,
+  kilohertz,
+  layout,
+  plural,
+  size,
+} from '../shared/format';
 import { useLinesOf } from '../shared/lines';
 import { useProject } from '../shared/project';
 import { cue, makeReady } from '../strip/listening';
@@ -77,7 +85,7 @@ function FactsLine({ sound }: { sound: Sound }) {
       (facts.bitDepth === null ? '' : ` ${facts.bitDepth}-bit`),
     kilohertz(facts.sampleRateHz),
     layout(facts.channels),
-    `${formatTime(facts.seconds)} (${count(facts.frames)} frames)`,
+    `${formatTime(facts.seconds)} (${plural(facts.frames, 'frame')})`,
     size(facts.bytes),
     `peak ${decibels(facts.peakDbfs)} dBFS`,
     `RMS ${decibels(facts.rmsDbfs)} dBFS`,

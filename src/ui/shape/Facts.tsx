@@ -95,7 +95,7 @@ function extras({ tags, loop, markers, addedFrames }: ListedFacts): Row[] {
   if (addedFrames.head + addedFrames.tail > 0) {
     rows.push([
       'codec adds',
-      `${count(addedFrames.head)} frames in front, ${count(addedFrames.tail)} behind`,
+      `${plural(addedFrames.head, 'frame')} in front, ${count(addedFrames.tail)} behind`,
     ]);
   }
   return rows;

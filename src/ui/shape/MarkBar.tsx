@@ -35,6 +35,11 @@ export function MarkBar() {
           tempo={tempo}
           problem={(frame) => (frame < span.end ? null : 'The start must lie before the end.')}
           onChange={(start) => ends(start, span.end)}
+          span={{
+            problem: (start, end) => endProblem(end, { ...span, start }, frames, rateHz),
+            onChange: ends,
+          }}
+          onEnter={toPicture}
         />
         <Edge edge="start" move={move} hear={hearEdge} keys={['Q', 'W', 'S']} />
       </div>
@@ -46,6 +51,7 @@ export function MarkBar() {
           tempo={tempo}
           problem={(frame) => endProblem(frame, span, frames, rateHz)}
           onChange={(end) => ends(span.start, end)}
+          onEnter={toPicture}
         />
         <Edge edge="end" move={move} hear={hearEdge} keys={['O', 'P', 'D']} />
       </div>
@@ -60,6 +66,7 @@ export function MarkBar() {
             : endProblem(span.start + length, span, frames, rateHz)
         }
         onChange={(length) => ends(span.start, span.start + length)}
+        onEnter={toPicture}
       />
       <div className="flex flex-wrap items-center gap-1 pt-4.5">
         <button
@@ -78,6 +85,11 @@ export function MarkBar() {
       </div>
     </section>
   );
+}
+
+/** From a field back to where keys are those of the workbench. */
+function toPicture(): void {
+  document.querySelector<HTMLElement>('main')?.focus({ preventScroll: true });
 }
 
 /** Nudging an end of the mark, and hearing what lies on both its sides. */

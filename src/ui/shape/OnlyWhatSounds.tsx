@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { onlyWhatSounds } from '@/core/measure/sounding';
-import { count, formatTime, number } from '../shared/format';
+import { formatTime, number, plural } from '../shared/format';
 import { Popover } from '../shared/Popover';
 import { QUIET_DB, soundingQuestion, useAnswer, type Sounding } from './ask';
 import { useDesk } from './desk';
@@ -67,7 +67,7 @@ function Proposal({ onDone }: { onDone: () => void }) {
         {!problem && data && !span && 'Nothing is louder than that: there is no sound to keep.'}
         {span && (
           <>
-            {time(span.start)} to {time(span.end)}, {count(span.end - span.start)} frames:{' '}
+            {time(span.start)} to {time(span.end)}, {plural(span.end - span.start, 'frame')}:{' '}
             {time(span.start)} of silence in front and {time(frames - span.end)} behind go.
           </>
         )}

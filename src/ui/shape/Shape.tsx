@@ -3,12 +3,11 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useHotkeys } from 'react-hotkeys-hook';
 import type { Sound } from '@/wire';
 import { useChoice } from '../collect/choice';
-import { anywhere } from '../shared/keys';
+import { useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
-import { pathFor } from './chosen';
+import { carry, pathFor } from './chosen';
 import { Editor } from './Editor';
 
 /** The second station: cuts, levels, repairs and joins. */
@@ -40,6 +39,7 @@ export function Shape({ soundId }: { soundId: number | null }) {
             className="btn btn-ghost btn-xs"
             title="One recipe for all sounds that are chosen in Collect"
             href={pathFor(project.id, 'several', [...chosen])}
+            onClick={() => carry([...chosen])}
           >
             Shape several…
           </Link>
@@ -47,6 +47,7 @@ export function Shape({ soundId }: { soundId: number | null }) {
             className="btn btn-ghost btn-xs"
             title="One sound out of this one and others"
             href={pathFor(project.id, 'join', chosen.size > 1 ? [...chosen] : [sound.id])}
+            onClick={() => carry([...chosen])}
           >
             Join…
           </Link>
@@ -74,14 +75,7 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
   const at = sounds.indexOf(sound);
   const go = (target: Sound | undefined) =>
     target && router.push(`/p/${project.id}/shape/${target.id}`);
-  useHotkeys('pageup', () => go(sounds[at - 1]), { preventDefault: true, ...anywhere }, [
-    at,
-    sounds,
-  ]);
-  useHotkeys('pagedown', () => go(sounds[at + 1]), { preventDefault: true, ...anywhere }, [
-    at,
-    sounds,
-  ]);
+  useKeys({ pageup: () => go(sounds[at - 1]), pagedown: () => go(sounds[at + 1]) });
   const arrow = (by: number, label: string, Icon: typeof ChevronLeft) => (
     <button
       className="btn btn-ghost btn-sm btn-square"

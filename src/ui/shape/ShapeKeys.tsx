@@ -1,7 +1,6 @@
 'use client';
 
-import { useHotkeys } from 'react-hotkeys-hook';
-import { anywhere, pressButton } from '../shared/keys';
+import { pressButton, useKeys } from '../shared/keys';
 import { rulers, nudges, useDesk, useHabits, type Nudge, type RulerUnit } from './desk';
 import { intoView } from './marking';
 import { seek } from './playing';
@@ -24,8 +23,6 @@ export function ShapeKeys() {
   const mark = useMark();
   const verbs = useVerbs();
   const { here } = mark;
-  const bound: [keys: string, work: () => void][] = [];
-  const bind = (keys: string, work: () => void) => bound.push([keys, work]);
   const go = (frame: number) => {
     const at = Math.max(0, Math.min(frames - 1, frame));
     seek(sound, at);
@@ -39,64 +36,58 @@ export function ShapeKeys() {
     const { view } = useDesk.getState();
     useDesk.setState({ view: pan(view, frames, (direction * (view.end - view.start)) / 2) });
   };
-  bind('equal, shift+equal, plus, add', () => closer(0.5));
-  bind('minus, subtract', () => closer(2));
-  bind('0', whole);
-  bind('9', toMark);
-  bind('home', () => go(0));
-  bind('end', () => go(frames - 1));
-  bind('left', () => step(-1));
-  bind('right', () => step(1));
-  bind('shift+left', () => page(-1));
-  bind('shift+right', () => page(1));
-  bind('comma', () => mark.toSilence(-1));
-  bind('period', () => mark.toSilence(1));
-  bind('bracketleft', () => mark.edgeHere('start'));
-  bind('bracketright', () => mark.edgeHere('end'));
-  bind('ctrl+a, meta+a', mark.all);
-  bind('escape', () => void (document.querySelector(':popover-open') ?? mark.clear()));
-  bind('q', () => mark.nudge('start', -1));
-  bind('w', () => mark.nudge('start', 1));
-  bind('o', () => mark.nudge('end', -1));
-  bind('p', () => mark.nudge('end', 1));
-  bind('s', () => mark.hearEdge('start'));
-  bind('d', () => mark.hearEdge('end'));
-  bind('shift+space', mark.play);
-  bind('t', () => show(useDesk.getState().shown === 'source' ? 'shaped' : 'source'));
-  bind('y', () => useHabits.setState(({ scale }) => ({ scale: scale === 'db' ? 'linear' : 'db' })));
-  bind('r', () => useHabits.setState(({ ruler }) => ({ ruler: next<RulerUnit>(rulers, ruler) })));
-  bind('g', () =>
-    useHabits.setState(({ hasSpectrogram }) => ({ hasSpectrogram: !hasSpectrogram })),
-  );
-  bind('c', () => useHabits.setState(({ isSnapping }) => ({ isSnapping: !isSnapping })));
-  bind('u', () => useHabits.setState(({ nudge }) => ({ nudge: next<Nudge>(nudges, nudge) })));
-  const buttons = {
-    n: 'Only what sounds',
-    a: 'Add a step',
-    h: 'History',
-    k: 'Saved recipes',
-    'shift+k': 'Save the recipe',
-    'shift+c': 'Copy the steps',
-    'shift+v': 'Paste steps',
-    'shift+s': 'Split into',
-    'shift+d': 'Copy the sound',
-  };
-  for (const [key, label] of Object.entries(buttons)) bind(key, () => pressButton(label));
-  for (const { key, run } of verbs) {
-    // Enter presses what it is on.
-    bind(key.toLowerCase(), () => void (key === 'Enter' && isOnControl() ? null : run()));
-  }
-  return bound.map(([keys, work]) => <Key key={keys} keys={keys} work={work} />);
-}
-
-/** One key, bound to what it does in the newest drawing. */
-function Key({ keys, work }: { keys: string; work: () => void }) {
-  useHotkeys(keys, work, { preventDefault: keys !== 'enter', ...anywhere }, [work]);
+  const habits = (change: (now: ReturnType<typeof useHabits.getState>) => object) => () =>
+    useHabits.setState((now) => change(now));
+  useKeys({
+    '+': () => closer(0.5),
+    '=': () => closer(0.5),
+    '-': () => closer(2),
+    '0': whole,
+    '9': toMark,
+    home: () => go(0),
+    end: () => go(frames - 1),
+    left: () => step(-1),
+    right: () => step(1),
+    'shift+left': () => page(-1),
+    'shift+right': () => page(1),
+    ',': () => mark.toSilence(-1),
+    '.': () => mark.toSilence(1),
+    '[': () => mark.edgeHere('start'),
+    ']': () => mark.edgeHere('end'),
+    'ctrl+a': mark.all,
+    escape: mark.clear,
+    q: () => mark.nudge('start', -1),
+    w: () => mark.nudge('start', 1),
+    o: () => mark.nudge('end', -1),
+    p: () => mark.nudge('end', 1),
+    s: () => mark.hearEdge('start'),
+    d: () => mark.hearEdge('end'),
+    'shift+space': mark.play,
+    j: () => document.querySelector<HTMLInputElement>('[aria-label="Marked part"] input')?.focus(),
+    t: () => show(useDesk.getState().shown === 'source' ? 'shaped' : 'source'),
+    y: habits(({ scale }) => ({ scale: scale === 'db' ? 'linear' : 'db' })),
+    r: habits(({ ruler }) => ({ ruler: next<RulerUnit>(rulers, ruler) })),
+    g: habits(({ hasSpectrogram }) => ({ hasSpectrogram: !hasSpectrogram })),
+    c: habits(({ isSnapping }) => ({ isSnapping: !isSnapping })),
+    u: habits(({ nudge }) => ({ nudge: next<Nudge>(nudges, nudge) })),
+    ...Object.fromEntries(
+      Object.entries(buttons).map(([key, label]) => [key, () => pressButton(label)]),
+    ),
+    ...Object.fromEntries(verbs.map(({ key, run }) => [key.toLowerCase(), run])),
+  });
   return null;
 }
 
-function isOnControl(): boolean {
-  return (
-    document.activeElement?.matches('button, a, summary, select, input, [role=slider]') ?? false
-  );
-}
+/** Keys that press a button of the station. */
+const buttons: Readonly<Record<string, string>> = {
+  n: 'Only what sounds',
+  a: 'Add a step',
+  h: 'History',
+  e: 'Send to',
+  k: 'Saved recipes',
+  'shift+k': 'Save the recipe',
+  'shift+c': 'Copy the steps',
+  'shift+v': 'Paste steps',
+  'shift+s': 'Split into',
+  'shift+d': 'Copy the sound',
+};

@@ -3,8 +3,9 @@
 import { useEffect, useId, useState } from 'react';
 import { BijouError } from '@/core/errors';
 import { formatBars, type Tempo } from '@/core/tempo';
-import { parseTime } from '@/core/time';
-import { count, formatTime } from '../shared/format';
+import { parseSpan, parseTime } from '@/core/time';
+import { count, formatTime, plural } from '../shared/format';
+import { selectAll } from '../shared/selectAll';
 
 /** A time that can be typed in every way people write times; shows at once how it was understood. */
 export function TimeField({
@@ -13,6 +14,8 @@ export function TimeField({
   rateHz,
   problem,
   onChange,
+  span,
+  onEnter,
   tempo = null,
   isLength = false,
   className = 'w-28',
@@ -23,6 +26,13 @@ export function TimeField({
   /** Why this frame cannot be; null when it can. */
   problem: (frame: number) => string | null;
   onChange: (frame: number) => void;
+  /** Lets two times be typed: "10-25.5". */
+  span?: {
+    problem: (start: number, end: number) => string | null;
+    onChange: (start: number, end: number) => void;
+  };
+  /** What was typed counts, and somebody goes on. */
+  onEnter?: () => void;
   /** Lets bars and beats be typed, where the field is a place. */
   tempo?: Tempo | null;
   /** Counts frames instead of naming one. */
@@ -34,12 +44,26 @@ export function TimeField({
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => setTyped(null), [frame]);
   const understood =
-    typed === null ? { frame, error: null } : understand(typed, rateHz, tempo, problem);
+    typed === null
+      ? { frame, end: null, error: null }
+      : understand(typed, rateHz, tempo, problem, span?.problem);
   const commit = () => {
-    if (typed !== null && understood.error === null) {
-      onChange(understood.frame);
-      setTyped(null);
-    }
+    if (typed === null || understood.error !== null) return;
+    if (understood.end !== null) span?.onChange(understood.frame, understood.end);
+    else onChange(understood.frame);
+    setTyped(null);
+  };
+  const understoodText = () => {
+    const { frame: start, end } = understood;
+    const time = (at: number) => formatTime(at / rateHz);
+    if (end !== null) return `${time(start)} to ${time(end)} · ${plural(end - start, 'frame')}`;
+    return [
+      typed === null ? '' : time(start),
+      isLength ? plural(start, 'frame') : `frame ${count(start)}`,
+      tempo && !isLength ? formatBars(start, tempo, rateHz) : '',
+    ]
+      .filter(Boolean)
+      .join(' · ');
   };
   return (
     <div className={className}>
@@ -54,27 +78,34 @@ export function TimeField({
         aria-describedby={`${id}-understood`}
         spellCheck={false}
         onChange={(event) => setTyped(event.target.value)}
+        {...selectAll}
         onBlur={commit}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') commit();
-          if (event.key === 'Escape') setTyped(null);
+          if (event.key === 'Enter') {
+            commit();
+            if (understood.error === null) onEnter?.();
+          }
+          if (event.key !== 'Escape' || typed === null) return;
+          // What was typed goes first, then whatever lies on top.
+          event.preventDefault();
+          setTyped(null);
         }}
       />
       <p
         id={`${id}-understood`}
         className={`mt-0.5 text-xs ${understood.error === null ? 'text-soft' : 'text-error'}`}
       >
-        {understood.error ??
-          [
-            typed === null ? '' : formatTime(understood.frame / rateHz),
-            isLength ? `${count(understood.frame)} frames` : `frame ${count(understood.frame)}`,
-            tempo && !isLength ? formatBars(understood.frame, tempo, rateHz) : '',
-          ]
-            .filter(Boolean)
-            .join(' · ')}
+        {understood.error ?? understoodText()}
       </p>
     </div>
   );
+}
+
+interface Understood {
+  frame: number;
+  /** Where two times were typed. */
+  end: number | null;
+  error: string | null;
 }
 
 function understand(
@@ -82,12 +113,18 @@ function understand(
   rateHz: number,
   tempo: Tempo | null,
   problem: (frame: number) => string | null,
-) {
+  spanProblem: ((start: number, end: number) => string | null) | undefined,
+): Understood {
   try {
+    const span = spanProblem && parseSpan(typed, rateHz, tempo);
+    if (span) {
+      const [start, end] = [span.start.frame, span.end.frame];
+      return { frame: start, end, error: spanProblem(start, end) };
+    }
     const { frame } = parseTime(typed, rateHz, tempo);
-    return { frame, error: problem(frame) };
+    return { frame, end: null, error: problem(frame) };
   } catch (error) {
     const text = error instanceof BijouError ? `${error.message} ${error.hint}` : String(error);
-    return { frame: 0, error: text };
+    return { frame: 0, end: null, error: text };
   }
 }

@@ -1,7 +1,7 @@
 'use client';
 
 import { AudioLines, Magnet, Maximize2, ScanSearch, ZoomIn, ZoomOut } from 'lucide-react';
-import { count, formatTime } from '../shared/format';
+import { count, formatTime, plural } from '../shared/format';
 import { OneOf, Tool } from '../shared/Tool';
 import type { View } from '../waveform/tiles';
 import { rulers, useDesk, useHabits, type Shown } from './desk';
@@ -95,5 +95,5 @@ export function ViewText() {
 function viewText({ start, end }: View, rateHz: number): string {
   const place = (frame: number) =>
     end - start < rateHz / 10 ? `frame ${count(frame)}` : formatTime(frame / rateHz);
-  return `showing ${place(start)} to ${place(end)}, ${count(end - start)} frames`;
+  return `showing ${place(start)} to ${place(end)}, ${plural(end - start, 'frame')}`;
 }

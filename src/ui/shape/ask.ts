@@ -41,7 +41,9 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
 
 // What was found out about the same samples stays true.
 const answers = new QueryClient({
-  defaultOptions: { queries: { staleTime: Infinity, gcTime: 600_000, retry: false } },
+  defaultOptions: {
+    queries: { staleTime: Infinity, gcTime: 600_000, retry: false, networkMode: 'always' },
+  },
 });
 
 /** The answer to a question, once it is there; kept for the same sound and recipe. */

@@ -1,6 +1,13 @@
 'use client';
 
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useContext,
+  useLayoutEffect,
+  useMemo,
+  useState,
+  type ReactNode,
+} from 'react';
 import { toast } from 'sonner';
 import { withKept } from '@/core/recipe/kept';
 import { kindOf, recipeKey, walkRecipe, type WalkedStep } from '@/core/recipe/recipe';
@@ -62,13 +69,13 @@ export function WorkbenchProvider({ sound, children }: { sound: Sound; children:
     [isShaped, sound, recipe, read],
   );
   const { id, sourceSha256 } = sound;
-  // Another source under the same sound is laid out anew.
-  useEffect(() => layOut(id, source.frames), [id, sourceSha256, source.frames]);
-  useEffect(() => {
+  // Another source under the same sound is laid out anew, before any key can be pressed on it.
+  useLayoutEffect(() => layOut(id, source.frames), [id, sourceSha256, source.frames]);
+  useLayoutEffect(() => {
     if (!isWanted || isShaped) return;
     useDesk.setState({ shown: 'source', view: { start: 0, end: source.frames }, mark: null });
   }, [isWanted, isShaped, source.frames]);
-  useEffect(() => keepInside(shown.shape.frames), [shown.shape.frames]);
+  useLayoutEffect(() => keepInside(shown.shape.frames), [shown.shape.frames]);
 
   const add = (step: Step): boolean => {
     const whole = { ...recipe, steps: [...recipe.steps, step] };

@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
+import { Layered } from './Layered';
 
 /** A sheet over the page that is closed by Escape, by a click beside it, or by its own buttons. */
 export function Dialog({
@@ -17,10 +18,6 @@ export function Dialog({
   children: ReactNode;
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
-  useEffect(() => {
-    if (isOpen) dialog.current?.showModal();
-    else dialog.current?.close();
-  }, [isOpen]);
   return (
     <dialog
       ref={dialog}
@@ -33,7 +30,16 @@ export function Dialog({
     >
       <div className={`modal-box ${width}`}>
         <h2 className="font-serif text-2xl">{title}</h2>
-        {isOpen && children}
+        {isOpen && (
+          <Layered
+            of={dialog}
+            show={() => dialog.current?.showModal()}
+            hide={() => dialog.current?.close()}
+            onClose={onClose}
+          >
+            {children}
+          </Layered>
+        )}
       </div>
     </dialog>
   );

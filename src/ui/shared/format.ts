@@ -1,7 +1,7 @@
 import prettyBytes from 'pretty-bytes';
-import { count } from '@/core/tradeNames';
 
 export { formatTime } from '@/core/time';
+export { plural } from '@/core/words';
 export {
   count,
   formatName,
@@ -17,8 +17,4 @@ export function size(bytes: number): string {
 /** dB with a true minus sign; silence has no number. */
 export function decibels(value: number | null): string {
   return value === null ? '−∞' : value.toFixed(1).replace('-', '−');
-}
-
-export function plural(n: number, one: string, many = `${one}s`): string {
-  return `${count(n)} ${n === 1 ? one : many}`;
 }

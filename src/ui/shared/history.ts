@@ -9,7 +9,7 @@ import { useAction } from './useAction';
 import { changes } from './useChange';
 
 const histories = new QueryClient({
-  defaultOptions: { queries: { staleTime: Infinity, gcTime: 60_000 } },
+  defaultOptions: { queries: { staleTime: Infinity, gcTime: 60_000, networkMode: 'always' } },
 });
 
 /** What was done to one sound, oldest first; asked for anew whenever the sound is other than before. */
@@ -24,7 +24,8 @@ export function useSoundHistory(sound: Pick<Sound, 'id' | 'revision'> | null) {
     },
     histories,
   );
-  return { entries: data ?? [], isOld: isPlaceholderData };
+  // What has not come yet is asked for by whoever needs it at once.
+  return { entries: data ?? [], isOld: isPlaceholderData || data === undefined };
 }
 
 /** The sound that is shaped: there, undoing means this sound alone. */
@@ -87,6 +88,9 @@ async function goStep(
   return next;
 }
 
+/** What can be taken back is offered a little longer than other messages stand. */
+const UNDO_MS = 8_000;
+
 /** Says what was done, with a way back from just that. */
 export function useTold(): (what: string, changeId: number | null) => void {
   const { project } = useProject();
@@ -94,6 +98,7 @@ export function useTold(): (what: string, changeId: number | null) => void {
   return (what, changeId) =>
     void toast(what, {
       ...(changeId !== null && {
+        duration: UNDO_MS,
         action: {
           label: 'Undo',
           onClick: () => void run(() => goStep(`projects/${project.id}`, 'back', changeId)),

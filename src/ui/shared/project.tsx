@@ -41,7 +41,10 @@ export function ProjectProvider({ initial, children }: { initial: string; childr
   const [client] = useState(() => {
     const made = new QueryClient({
       // What did not change is kept as it is by `withNews`; comparing all of it again would take long.
-      defaultOptions: { queries: { staleTime: 30_000, retry: 1, structuralSharing: false } },
+      // The server is on this machine or near it: whether the browser is on the internet says nothing.
+      defaultOptions: {
+        queries: { staleTime: 30_000, retry: 1, structuralSharing: false, networkMode: 'always' },
+      },
     });
     made.setQueryData(['project', id], first);
     return made;

@@ -3,6 +3,7 @@ import { damagedFrames, damagedSound, truncated, unknownCodec } from '../problem
 import type { Warning } from '../types';
 import { FrameWindow } from '../window';
 import { aacDecoder } from './package';
+import { plural } from '../../words';
 
 /** Frames of media that one AAC packet holds, at the core's rate. */
 export const PACKET_FRAMES = 1_024;
@@ -104,7 +105,7 @@ export async function* decodeAac(
   }
   if (window.decoded === 0) throw damagedSound('AAC');
   if (window.missing > 0 && failed <= 1 && warnings.length === 0) {
-    warnings.push(truncated(`its last ${window.missing} frames are missing`));
+    warnings.push(truncated(`its end is missing: ${plural(window.missing, 'frame')}`));
   }
   // The packet that is kept back counts as an error in the decoder's own reckoning.
   if (failed > 1) warnings.push(damagedFrames(failed - 1));

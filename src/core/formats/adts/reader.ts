@@ -4,6 +4,7 @@ import { joinBytes } from '../bits';
 import { damagedHeader, damagedSound, truncated } from '../problems';
 import { readId3v2, tagBytesAtEnd } from '../tags/id3';
 import type { OpenedFile, ReaderKind, Warning } from '../types';
+import { plural } from '../../words';
 
 /** AAC as a bare stream with a header in front of every packet (ISO/IEC 14496-3, 1.A.2.2). */
 export const adtsReader: ReaderKind = {
@@ -99,7 +100,7 @@ async function openAdts(source: ByteSource): Promise<OpenedFile> {
       gridBits: null,
       blocks: decodeAac(
         packetsOf(source, start, end, (left) =>
-          warnings.push(truncated(`its last AAC packet is not complete (${left} bytes)`)),
+          warnings.push(truncated(`its last AAC packet is not complete (${plural(left, 'byte')})`)),
         ),
         format,
         warnings,

@@ -9,6 +9,8 @@ import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import { readId3Chunk } from '../tags/id3';
 import type { OpenedFile, ReaderKind } from '../types';
 import { readExtended } from './extended';
+import { count } from '../../tradeNames';
+import { plural } from '../../words';
 
 /** AIFF and AIFF-C (Apple, "Audio Interchange File Format", 1989, and its AIFF-C draft of 1991). */
 export const aiffReader: ReaderKind = {
@@ -53,7 +55,7 @@ async function openAiff(source: ByteSource): Promise<OpenedFile> {
   };
   const warnings =
     common.frames > there
-      ? [truncated(`the header promises ${promised} frames, ${frames} are there`)]
+      ? [truncated(`the header promises ${plural(promised, 'frame')}, ${count(frames)} are there`)]
       : [];
   return {
     header: {

@@ -9,6 +9,7 @@ import type { OpenedFile, ReaderKind, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { FrameCutter } from './frameCutter';
 import { isFlac, readFlacHead, speakersOfComments, type FlacHead } from './metadata';
+import { plural } from '../../words';
 
 /** FLAC (RFC 9639), its MD5 sum checked while reading. */
 export const flacReader: ReaderKind = {
@@ -102,7 +103,7 @@ function decode(
     if (window.decoded === 0) throw failed > 0 ? damagedSound('FLAC') : noSound('FLAC');
     if (failed > 0) warnings.push(damagedFrames(failed));
     else if (window.missing > 0) {
-      warnings.push(truncated(`its last ${window.missing} frames are missing`));
+      warnings.push(truncated(`its end is missing: ${plural(window.missing, 'frame')}`));
     } else if (sum && sum.digest('hex') !== info.md5) {
       warnings.push({
         code: 'checksum',

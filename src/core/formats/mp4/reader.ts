@@ -17,6 +17,7 @@ import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { FrameWindow } from '../window';
 import { readIndex, type Mp4Index } from './boxes';
 import { packetsIn, packetsOf } from './packets';
+import { plural } from '../../words';
 
 /** MP4 and its kin; the sound of a video file counts too. */
 export const mp4Reader: ReaderKind = {
@@ -181,7 +182,7 @@ function openExact(
     }
     if (window.decoded === 0) throw damagedSound('MP4');
     if (window.missing > 0 && warnings.length === 0) {
-      warnings.push(truncated(`its last ${window.missing} frames are missing`));
+      warnings.push(truncated(`its end is missing: ${plural(window.missing, 'frame')}`));
     }
   }
   return {

@@ -16,6 +16,7 @@ import {
   PACKET_FRAMES,
   trackPlace,
 } from './fileBoxes';
+import { plural } from '../../words';
 
 /** Bit rate in kbit/s for all channels together. */
 export interface AacSettings {
@@ -46,7 +47,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
     const most = Math.floor((6144 * channels * rateHz) / PACKET_FRAMES / 1000);
     const least = leastKbps(rateHz, channels);
     if (kbps >= least && kbps <= most) return null;
-    const layout = `${channels} ${channels === 1 ? 'channel' : 'channels'}`;
+    const layout = plural(channels, 'channel');
     const [verb, end] = kbps > most ? ['ends', most] : ['begins', least];
     return `AAC at ${rateHz} Hz with ${layout} ${verb} at ${end} kbit/s.`;
   },

@@ -5,6 +5,7 @@ import { encodings, sampleKinds, statedBits, type Encoding } from '../pcm/sample
 import { plainPcm } from '../pcm/stream';
 import { noSound } from '../problems';
 import type { OpenedFile, Warning } from '../types';
+import { plural } from '../../words';
 
 /** What a file without a header cannot say of itself. */
 export interface RawDescription {
@@ -51,7 +52,7 @@ export function openRaw(source: ByteSource, description: RawDescription): Opened
   if (over > 0) {
     warnings.push({
       code: 'extra',
-      message: `${over} bytes at the end are less than a frame. Is the description right?`,
+      message: `The end is less than a frame: ${plural(over, 'byte')}. Is the description right?`,
     });
   }
   return {

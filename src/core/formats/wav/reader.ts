@@ -8,6 +8,7 @@ import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import type { OpenedFile, ReaderKind, StatedHeader, Warning } from '../types';
 import { marksOf, otherRatesOf, readChunks, type Fmt, type WavChunks } from './chunks';
 import { framesInBlock, imaPcm } from './ima';
+import { plural } from '../../words';
 
 /** RIFF/WAVE and RF64; chunks it does not know are passed over. */
 export const wavReader: ReaderKind = {
@@ -131,7 +132,7 @@ function lengthWarnings(promised: number | null, frames: number): Warning[] {
     ];
   }
   return promised > frames
-    ? [truncated(`the header promises ${count(promised)} frames, ${count(frames)} are there`)]
+    ? [truncated(`the header promises ${plural(promised, 'frame')}, ${count(frames)} are there`)]
     : [];
 }
 

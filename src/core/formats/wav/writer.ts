@@ -36,6 +36,7 @@ export const wavWriter: WriterKind<WavSettings> = {
       .default(24)
       .required(),
   }),
+  holdsBeyond: ({ bits }) => bits === 32,
   describe: ({ bits }) => (bits === 32 ? '32-bit float' : `${bits}-bit PCM`),
   write: writePlain,
 };

@@ -20,5 +20,6 @@ export const blank: StepKind<Span> = {
     (_, { startFrame, endFrame }) =>
     (frame) =>
       frame >= startFrame && frame < endFrame ? 0 : 1,
+  peakAtMost: (before) => before,
   apply: (source, { startFrame, endFrame }) => blankSpan(source, startFrame, endFrame),
 };

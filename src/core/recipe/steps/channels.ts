@@ -103,6 +103,7 @@ export const channels: StepKind<ChannelsParams> = {
     const { rateHz, frames } = before;
     return { rateHz, frames, channelCount: matrix.length };
   },
+  peakAtMost: (before) => before,
   apply(source, params) {
     const matrix = matrixOf(params, source);
     return matrix ? mixChannels(source, matrix) : source;

@@ -47,6 +47,7 @@ export const cut: StepKind<CutParams> = {
     (frame) =>
       frame < startFrame ? frame : frame + (endFrame - startFrame),
   rereads: () => true,
+  peakAtMost: (before) => before,
   apply: (source, { startFrame, endFrame, crossfadeFrames }) =>
     cutOut(source, startFrame, endFrame, crossfadeFrames),
 };

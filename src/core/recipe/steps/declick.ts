@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { declickDefaults, findClicks, mendClicks, type Click } from '../../dsp/declick';
 import { formatTime } from '../../time';
 import type { StepKind } from '../types';
+import { plural } from '../../words';
 
 export interface DeclickParams {
   /** How many times louder than usual a click is; fewer finds more. */
@@ -38,7 +39,7 @@ export const declick: StepKind<DeclickParams, Click[]> = {
         .slice(0, NAMED)
         .map(({ startFrame }) => formatTime(startFrame / source.rateHz));
       const more = clicks.length > NAMED ? ` and ${clicks.length - NAMED} more` : '';
-      const were = `${clicks.length} ${clicks.length === 1 ? 'click was' : 'clicks were'}`;
+      const were = plural(clicks.length, 'click was');
       tools.note({ code: 'mended', message: `${were} mended, at ${named.join(', ')}${more}.` });
     }
     return mendClicks(source, clicks);

@@ -66,6 +66,7 @@ export const fadeIn: StepKind<FadeParams> = {
     (_, { frames, shape }) =>
     (frame) =>
       fadeInGain(Math.max(0, frame), frames, shape),
+  peakAtMost: (before) => before,
   apply: (source, { frames, shape }) => fadeInSound(source, frames, shape),
 };
 
@@ -83,5 +84,6 @@ export const fadeOut: StepKind<FadeParams> = {
     (before, { frames, shape }) =>
     (frame) =>
       fadeOutGain(Math.min(before.frames - 1, frame), before.frames, frames, shape),
+  peakAtMost: (before) => before,
   apply: (source, { frames, shape }) => fadeOutSound(source, frames, shape),
 };

@@ -17,5 +17,6 @@ export const gain: StepKind<GainParams> = {
   params: yup.object({ gainDb: yup.number().min(-120).max(60).required() }),
   describe: ({ gainDb }) => `change the level by ${signedDb(gainDb)}`,
   shape: (before) => before,
+  peakAtMost: (before, { gainDb }) => before + gainDb,
   apply: (source, { gainDb }) => applyGain(source, gainDb),
 };

@@ -6,6 +6,7 @@ import { declick } from './declick';
 import { fadeIn, fadeOut } from './fades';
 import { gain } from './gain';
 import { keep } from './keep';
+import { limit } from './limit';
 import { loop } from './loop';
 import { normalise } from './normalise';
 import { offset } from './offset';
@@ -28,6 +29,7 @@ export const stepKinds = [
   fadeOut,
   gain,
   normalise,
+  limit,
   channels,
   polarity,
   offset,

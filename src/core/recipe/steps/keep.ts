@@ -24,5 +24,6 @@ export const keep: StepKind<Span> = {
     (_, { startFrame }) =>
     (frame) =>
       frame + startFrame,
+  peakAtMost: (before) => before,
   apply: (source, { startFrame, endFrame }) => trim(source, startFrame, endFrame),
 };

@@ -1,9 +1,9 @@
 import * as yup from 'yup';
 import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
-import { count } from '../../tradeNames';
 import type { Shape, StepKind } from '../types';
 import { checkSpan, frameNumber, spanFields, spanParams, spanText, type Span } from './span';
+import { plural } from '../../words';
 
 interface LoopParams extends Span {
   /** Length of what is played once, right in front of the loop; 0 for none. */
@@ -28,7 +28,7 @@ export const loop: StepKind<LoopParams> = {
     const { startFrame, endFrame, introFrames, tailFrames } = params;
     const time = (frames: number) => formatTime(frames / before.rateHz);
     return [
-      `loop ${spanText(params, before)} (${count(endFrame - startFrame)} frames)`,
+      `loop ${spanText(params, before)} (${plural(endFrame - startFrame, 'frame')})`,
       introFrames > 0 ? `intro of ${time(introFrames)}` : '',
       tailFrames > 0 ? `tail of ${time(tailFrames)}` : '',
     ]
@@ -46,6 +46,7 @@ export const loop: StepKind<LoopParams> = {
     intro: introFrames > 0 ? { startFrame: startFrame - introFrames, endFrame: startFrame } : null,
     tail: tailFrames > 0 ? { startFrame: endFrame, endFrame: endFrame + tailFrames } : null,
   }),
+  peakAtMost: (before) => before,
   apply: (source) => source,
 };
 
@@ -57,7 +58,7 @@ function checkParts(
   const tooLong = (part: string, room: number, side: string) =>
     new BijouError(
       'bad-span',
-      `The ${part} is longer than what lies ${side} the loop: ${count(room)} frames ` +
+      `The ${part} is longer than what lies ${side} the loop: ${plural(room, 'frame')} ` +
         `(${formatTime(room / rateHz)}).`,
       `Make the ${part} shorter, or move the loop.`,
     );

@@ -1,28 +1,37 @@
 import * as yup from 'yup';
 import { gain } from '../../dsp/level';
 import { BijouError } from '../../errors';
-import { measureLevels, type LevelName, type WholeLevels } from '../../measure/levels';
+import { measureLevels, type WholeLevels } from '../../measure/levels';
 import { plainNumber, signedDb } from '../../tradeNames';
-import type { StepKind } from '../types';
+import type { StepKind, StepTools } from '../types';
 
-/** What is brought to the target: sample peak in dBFS, true peak in dBTP, loudness in LUFS. */
-const measures = {
-  peak: { name: 'peak', unit: 'dBFS' },
-  'true-peak': { name: 'true peak', unit: 'dBTP' },
-  lufs: { name: 'loudness', unit: 'LUFS' },
+/** What is brought to the target, with the target that is usual for it. */
+export const normaliseMeasures = {
+  peak: { name: 'peak', unit: 'dBFS', usual: -1, fact: 'peakDbfs' },
+  'true-peak': { name: 'true peak', unit: 'dBTP', usual: -1, fact: 'truePeakDbtp' },
+  lufs: { name: 'loudness', unit: 'LUFS', usual: -16, fact: 'lufs' },
 } as const;
 
-const levelOf: Record<keyof typeof measures, LevelName> = {
-  peak: 'peakDbfs',
-  'true-peak': 'truePeakDbtp',
-  lufs: 'lufs',
-};
+/** Leaves a little room for what lies between the samples, and for lossy codecs. */
+export const USUAL_CEILING_DBTP = -1;
+
+/** What is done with a sound that is too short to have a loudness. */
+export const otherwises = {
+  momentary: 'take the loudness of its loudest 0.4 s',
+  peak: `bring its true peak to ${plainNumber(USUAL_CEILING_DBTP)} dBTP`,
+  refuse: 'refuse it',
+} as const;
+
+/** What is quieter everywhere is silence, which no gain makes louder. */
+const SILENT_DB = -70;
 
 export interface NormaliseParams {
-  to: keyof typeof measures;
+  to: keyof typeof normaliseMeasures;
   target: number;
   /** True peak in dBTP that is not gone beyond, whatever the target. */
   ceilingDbtp?: number | undefined;
+  /** For `lufs`: what is done with a sound that is shorter than 0.4 s; refused where nothing is said. */
+  otherwise?: keyof typeof otherwises | undefined;
 }
 
 export const normalise: StepKind<NormaliseParams, WholeLevels> = {
@@ -35,7 +44,7 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
       name: 'to',
       label: 'What',
       type: 'choice',
-      options: Object.entries(measures).map(([value, { name, unit }]) => ({
+      options: Object.entries(normaliseMeasures).map(([value, { name, unit }]) => ({
         value,
         label: `${name} (${unit})`,
       })),
@@ -50,26 +59,51 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
       max: 0,
       isOptional: true,
     },
+    {
+      name: 'otherwise',
+      label: 'If it is shorter than 0.4 s',
+      type: 'choice',
+      options: Object.entries(otherwises).map(([value, label]) => ({ value, label })),
+      when: ['to', 'lufs'],
+    },
   ],
-  defaults: () => ({ to: 'true-peak', target: -1 }),
+  defaults: () => ({ to: 'true-peak', target: normaliseMeasures['true-peak'].usual }),
   params: yup.object({
     to: yup
-      .mixed<keyof typeof measures>()
-      .oneOf(Object.keys(measures) as (keyof typeof measures)[])
+      .mixed<keyof typeof normaliseMeasures>()
+      .oneOf(Object.keys(normaliseMeasures) as (keyof typeof normaliseMeasures)[])
       .required(),
     target: yup.number().min(-70).max(0).required(),
     ceilingDbtp: yup.number().min(-70).max(0),
+    otherwise: yup
+      .mixed<keyof typeof otherwises>()
+      .oneOf(Object.keys(otherwises) as (keyof typeof otherwises)[]),
   }),
+  refuses: ({ to, otherwise = 'refuse' }) => to !== 'lufs' || otherwise === 'refuse',
+  along(params, name) {
+    if (name !== 'to') return params;
+    const { to } = params;
+    const { usual: target } = normaliseMeasures[to];
+    return to === 'lufs'
+      ? { to, target, ceilingDbtp: USUAL_CEILING_DBTP, otherwise: 'momentary' }
+      : { to, target };
+  },
   describe: ({ to, target, ceilingDbtp }) =>
-    `normalise the ${measures[to].name} to ${plainNumber(target)} ${measures[to].unit}` +
+    `normalise the ${normaliseMeasures[to].name} to ${plainNumber(target)} ${normaliseMeasures[to].unit}` +
     (ceilingDbtp === undefined ? '' : `, at most ${plainNumber(ceilingDbtp)} dBTP`),
   shape: (before) => before,
-  measure: (pcm, { to, ceilingDbtp }) =>
-    measureLevels(pcm, ceilingDbtp === undefined ? [levelOf[to]] : [levelOf[to], 'truePeakDbtp']),
-  apply(source, { to, target, ceilingDbtp }, { figure, tools }) {
-    const found = figure[levelOf[to]];
-    if (found === null) throw silent(to);
-    const wanted = target - found;
+  measure: (pcm, { to, ceilingDbtp, otherwise }) => {
+    const isPeakAsked = ceilingDbtp !== undefined || otherwise === 'peak';
+    return measureLevels(
+      pcm,
+      isPeakAsked ? [normaliseMeasures[to].fact, 'truePeakDbtp'] : [normaliseMeasures[to].fact],
+    );
+  },
+  peakAtMost: (_, { to, target, ceilingDbtp = Infinity }) =>
+    Math.min(ceilingDbtp, to === 'lufs' ? Infinity : target),
+  apply(source, params, { figure, tools }) {
+    const { target, ceilingDbtp } = params;
+    const wanted = wantedGain(params, figure, tools);
     const room =
       ceilingDbtp === undefined || figure.truePeakDbtp === null
         ? Infinity
@@ -79,19 +113,50 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
         code: 'held-back',
         message:
           `The ceiling of ${plainNumber(ceilingDbtp ?? 0)} dBTP holds the level back: changed by ` +
-          `${signedDb(room)} instead of ${signedDb(wanted)}.`,
+          `${signedDb(room)} instead of ${signedDb(wanted)}, which would be ${plainNumber(target)} ` +
+          `${normaliseMeasures[params.to].unit}.`,
       });
     }
     return gain(source, Math.min(wanted, room));
   },
 };
 
-function silent(to: keyof typeof measures): BijouError {
+/** By how much the level is changed, in dB, before any ceiling. @throws not-legal */
+function wantedGain(params: NormaliseParams, figure: WholeLevels, tools: StepTools): number {
+  const { to, target, otherwise = 'refuse' } = params;
+  const found = figure[normaliseMeasures[to].fact];
+  if (found !== null) return target - found;
+  if (to !== 'lufs' || otherwise === 'refuse') throw unmeasurable(to);
+  const [level, wanted, said] =
+    otherwise === 'momentary'
+      ? [
+          figure.momentaryLufs,
+          target,
+          `its loudest moment was brought to ${plainNumber(target)} LUFS`,
+        ]
+      : [
+          figure.truePeakDbtp,
+          USUAL_CEILING_DBTP,
+          `its true peak was brought to ${plainNumber(USUAL_CEILING_DBTP)} dBTP`,
+        ];
+  const isSilent = level === null || level <= SILENT_DB;
+  tools.note({
+    code: 'otherwise',
+    message: isSilent
+      ? 'It is too quiet to have a loudness, and was left as it is.'
+      : `It is too short to have a loudness: ${said} instead.`,
+  });
+  return isSilent ? 0 : wanted - level;
+}
+
+function unmeasurable(to: keyof typeof normaliseMeasures): BijouError {
   return new BijouError(
     'not-legal',
     to === 'lufs'
       ? 'The sound is too quiet or too short to have a loudness: it cannot be normalised to one.'
       : 'The sound is silent: no gain gives it a level.',
-    'Take the normalising step out for this sound.',
+    to === 'lufs'
+      ? 'Choose in that step what is done instead, or take it out for this sound.'
+      : 'Take the normalising step out for this sound.',
   );
 }

@@ -44,6 +44,7 @@ export const pad: StepKind<PadParams> = {
     (before, { headFrames }) =>
     (frame) =>
       Math.max(0, Math.min(before.frames, frame - headFrames)),
+  peakAtMost: (before) => before,
   apply(source, { headFrames, tailFrames }) {
     return insertSilence(insertSilence(source, source.frames, tailFrames), 0, headFrames);
   },

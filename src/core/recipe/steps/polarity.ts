@@ -12,5 +12,6 @@ export const polarity: StepKind<object> = {
   defaults: () => ({}),
   describe: () => 'turn the polarity round',
   shape: (before) => before,
+  peakAtMost: (before) => before,
   apply: (source) => invertPolarity(source),
 };

@@ -16,5 +16,6 @@ export const relabel: StepKind<RateParams> = {
     `correct the rate from ${kilohertz(before.rateHz)} to ${kilohertz(rateHz)}: it plays ` +
     `${(before.rateHz / rateHz).toFixed(2)} × as long`,
   shape: (before, { rateHz }) => ({ ...before, rateHz }),
+  peakAtMost: (before) => before,
   apply: (source, { rateHz }) => relabelSound(source, rateHz),
 };

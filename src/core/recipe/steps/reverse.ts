@@ -15,5 +15,6 @@ export const reverse: StepKind<object> = {
   place: (before) => (frame) => before.frames - frame,
   origin: (before) => (frame) => before.frames - frame,
   rereads: () => true,
+  peakAtMost: (before) => before,
   apply: (source) => reverseSound(source),
 };

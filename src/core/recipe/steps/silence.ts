@@ -4,6 +4,7 @@ import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
 import type { StepKind } from '../types';
 import { frameNumber } from './span';
+import { count } from '../../tradeNames';
 
 export interface SilenceParams {
   /** In front of which frame; the sound's length for its end. */
@@ -34,7 +35,7 @@ export const silence: StepKind<SilenceParams> = {
     if (atFrame <= before.frames) return { ...before, frames: before.frames + frames };
     throw new BijouError(
       'bad-span',
-      `Silence cannot be inserted at frame ${atFrame}: the sound ends at ${before.frames}.`,
+      `Silence cannot be inserted at frame ${count(atFrame)}: the sound ends at ${count(before.frames)}.`,
       'Choose a place inside the sound or at its end.',
     );
   },
@@ -47,5 +48,6 @@ export const silence: StepKind<SilenceParams> = {
     (frame) =>
       frame < atFrame ? frame : Math.max(atFrame, frame - frames),
   rereads: () => true,
+  peakAtMost: (before) => before,
   apply: (source, { atFrame, frames }) => insertSilence(source, atFrame, frames),
 };

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
 import type { Shape, StepField } from '../types';
+import { count } from '../../tradeNames';
 
 /** Frames from `startFrame` up to, not including, `endFrame`. */
 export interface Span {
@@ -40,7 +41,7 @@ export function checkSpan({ startFrame, endFrame }: Span, { frames, rateHz }: Sh
   if (endFrame > frames) {
     throw new BijouError(
       'bad-span',
-      `The span lies outside the sound: it ends at frame ${endFrame}, the sound at ${frames} ` +
+      `The span lies outside the sound: it ends at frame ${count(endFrame)}, the sound at ${count(frames)} ` +
         `(${formatTime(frames / rateHz)}).`,
       'Choose a start and an end inside the sound.',
     );

@@ -4,6 +4,21 @@ import { collect } from './003Collect';
 import { shape } from './004Shape';
 import { firm } from './005Firm';
 import { apart } from './006Apart';
+import { outcome } from './007Outcome';
+import { sending } from './008Sending';
+import { projects } from './009Projects';
+import { reading } from './010Reading';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
-export const migrations: readonly string[] = [first, measures, collect, shape, firm, apart];
+export const migrations: readonly string[] = [
+  first,
+  measures,
+  collect,
+  shape,
+  firm,
+  apart,
+  outcome,
+  sending,
+  projects,
+  reading,
+];

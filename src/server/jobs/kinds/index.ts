@@ -1,8 +1,9 @@
 import type { JobKind } from '../kind';
 import { encodeJob } from './encode';
 import { joinJob } from './join';
+import { outcomeJob } from './outcome';
 import { readJob } from './read';
 import { unpackJob } from './unpack';
 
 /** Every kind of job, in the order in which people read what is being done. */
-export const jobKinds: readonly JobKind[] = [unpackJob, readJob, joinJob, encodeJob];
+export const jobKinds: readonly JobKind[] = [unpackJob, readJob, joinJob, encodeJob, outcomeJob];

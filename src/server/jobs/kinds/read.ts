@@ -5,6 +5,7 @@ import type { JobKind } from '../kind';
 export const readJob: JobKind = {
   kind: 'read',
   lane: 'threads',
+  isOvertaken: true,
   verb: 'reading',
   noun: 'sound',
   // What took too long, or brought its process down again and again, waits until somebody wants it.
@@ -46,12 +47,15 @@ export const readJob: JobKind = {
         });
       },
       fail: (job, error) => fail(job.subjectId, error),
-      cancel: (job) =>
+      cancel(job) {
+        // One that was taken out is read when it is brought back.
+        if (db.sounds.byId(job.subjectId)?.removedAt != null) return;
         fail(job.subjectId, {
           code: 'cancelled',
           message: 'Reading it was cancelled.',
           hint: 'Bring it in again when you like.',
-        }),
+        });
+      },
     };
   },
 };

@@ -96,10 +96,16 @@ function unpackHandler({
     async run(job, { signal, progress, commit }) {
       const archive = find(job.subjectId);
       if (!archive?.archiveSha256) return;
-      await withArchive(store.path(archive.archiveSha256), (entries) =>
-        unpack(archive, entries, progress, signal),
+      const count = await withArchive(store.path(archive.archiveSha256), async (entries) => {
+        await unpack(archive, entries, progress, signal);
+        return entries.length;
+      });
+      commit(() =>
+        conclude(
+          archive,
+          count === 0 ? { state: 'left-out', reason: 'empty-archive' } : { state: 'unpacked' },
+        ),
       );
-      commit(() => conclude(archive, { state: 'unpacked' }));
     },
     fail(job, error) {
       const archive = find(job.subjectId);

@@ -7,11 +7,12 @@ import type { Arrival, ArrivalOutcome, Intake } from '@/wire';
 import { call } from '../../shared/api';
 import { count, plural, size } from '../../shared/format';
 import { useProject } from '../../shared/project';
+import { Tool } from '../../shared/Tool';
 import { useAction } from '../../shared/useAction';
 import { Decisions } from './Decisions';
 import { Path } from './Path';
 import { RawForm } from './RawForm';
-import { cancelSending, hasFile, resume, sendAgain, useSending } from './sending';
+import { cancelOne, cancelSending, hasFile, resume, sendAgain, useSending } from './sending';
 
 /** What is on its way in, and what became of everything that was brought in last. */
 export function Arrivals() {
@@ -72,6 +73,16 @@ function Sending() {
               aria-label={`Sent of ${one.path}`}
             />
             <span className="truncate">{one.path}</span>
+            <Tool
+              isSmall
+              label={`Do not bring in ${one.path}`}
+              onClick={() => {
+                cancelOne(one.arrivalId);
+                void run(() => call(`arrivals/${one.arrivalId}`, 'DELETE'));
+              }}
+            >
+              <X size={12} />
+            </Tool>
           </li>
         ))}
       </ul>
@@ -225,10 +236,10 @@ function LeftOut({ groups }: { groups: Intake['leftOut'] }) {
       <h3 className="text-soft text-xs font-semibold">Left out</h3>
       <ul>
         {groups.map(({ reason, count: n, examples }) => {
-          const { one, many, why } = leftOutNames[reason];
+          const { one, why } = leftOutNames[reason];
           return (
             <li key={reason}>
-              <span className="font-semibold">{plural(n, one, many)}</span>.{' '}
+              <span className="font-semibold">{plural(n, one)}</span>.{' '}
               <span className="text-soft">
                 {why} {examples.join(', ')}
                 {n > examples.length && ' …'}

@@ -90,32 +90,64 @@ export function cancelSending(): void {
   useSending.setState(nothing);
 }
 
+/** Stops one file, sent or waiting; the others go on. The server is told by whoever calls this. */
+export function cancelOne(arrivalId: number): void {
+  void unstash(arrivalId);
+  const at = queue.findIndex((entry) => entry.arrivalId === arrivalId);
+  if (at >= 0) queue.splice(at, 1);
+  requests.get(arrivalId)?.abort();
+}
+
+/** Tells a page that was reloaded that it was the one that sent. */
+const flag = (projectId: number) => `bijou sending ${projectId}`;
+
+/** So long other pages wait for one that is being reloaded to go on itself. */
+const GRACE_MS = 5_000;
+
 /**
  * Goes on with files that a reload or a closed page left behind, where the browser kept them. Only one page of
  * a project at a time does so, for as long as it is open.
  */
 export async function resumeAfterReload(projectId: number): Promise<void> {
-  await navigator.locks.request(`bijou sending ${projectId}`, async () => {
-    const files = await stashed();
-    const waiting = await call<Arrival[]>(`projects/${projectId}/arrivals`).catch(() => []);
-    const found = waiting.flatMap(({ id, path, bytes }): Queued[] => {
-      const file = files.get(id);
-      files.delete(id);
-      const isSame = file?.path === path && file.file.size === bytes;
-      return file && isSame && !requests.has(id) && !queue.some((q) => q.arrivalId === id)
-        ? [{ ...file, arrivalId: id }]
-        : [];
-    });
-    // What nobody waits for any more would only take up room.
-    for (const [id, file] of files) if (file.projectId === projectId) void unstash(id);
-    enqueue(found);
-    await new Promise(() => undefined);
+  const name = `bijou sending ${projectId}`;
+  const wasSending = sessionStorage.getItem(flag(projectId)) !== null;
+  for (;;) {
+    let isLost = false;
+    const hold = async () => {
+      if (!wasSending) await new Promise((over) => setTimeout(over, GRACE_MS));
+      if (!isLost) await sendStashed(projectId);
+      // For as long as the page is open, or until it is taken away by the page that sent before.
+      await new Promise(() => undefined);
+    };
+    await navigator.locks
+      .request(name, wasSending ? { steal: true } : {}, hold)
+      .catch(() => undefined);
+    isLost = true;
+    if (wasSending) return;
+  }
+}
+
+/** Sends what the browser kept of what the server still waits for. */
+async function sendStashed(projectId: number): Promise<void> {
+  const files = await stashed();
+  const waiting = await call<Arrival[]>(`projects/${projectId}/arrivals`).catch(() => []);
+  const found = waiting.flatMap(({ id, path, bytes }): Queued[] => {
+    const file = files.get(id);
+    files.delete(id);
+    const isSame = file?.path === path && file.file.size === bytes;
+    return file && isSame && !requests.has(id) && !queue.some((q) => q.arrivalId === id)
+      ? [{ ...file, arrivalId: id }]
+      : [];
   });
+  // What nobody waits for any more would only take up room.
+  for (const [id, file] of files) if (file.projectId === projectId) void unstash(id);
+  enqueue(found);
 }
 
 function enqueue(entries: readonly Queued[]): void {
   if (entries.length === 0) return;
   for (const entry of entries) kept.set(entry.arrivalId, entry);
+  sessionStorage.setItem(flag(entries[0]!.projectId), '');
   queue.push(...entries);
   const bytes = entries.reduce((sum, { file }) => sum + file.size, 0);
   useSending.setState(({ files, bytes: sum, current }) => {
@@ -132,9 +164,11 @@ function enqueue(entries: readonly Queued[]): void {
 function pump(): void {
   while (requests.size < AT_ONCE) {
     const next = queue.shift();
-    if (!next) return;
+    if (!next) break;
     start(next);
   }
+  if (requests.size > 0) return;
+  for (const { projectId } of kept.values()) sessionStorage.removeItem(flag(projectId));
 }
 
 function start(entry: Queued): void {

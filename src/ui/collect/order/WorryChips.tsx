@@ -17,7 +17,15 @@ const states: Record<ListedWorry['state'], string> = {
 const chip = 'inline-flex items-center gap-0.5 rounded-sm border px-1 text-xs leading-4';
 
 /** The worries about a sound, each a chip that opens what it means and what can be done. */
-export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
+export function WorryChips({
+  sound,
+  width,
+  tabIndex,
+}: {
+  sound: Sound;
+  width: number;
+  tabIndex: 0 | -1;
+}) {
   // Of a joined sound: why it cannot be joined anew; of others, why reading them came to nothing.
   const problem = sound.recipeProblem ?? sound.error;
   const failure = sound.join ? 'cannot be joined' : 'could not be read';
@@ -41,6 +49,7 @@ export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
       {worries.slice(0, room).map((worry) => (
         <li key={worry.code} className="leading-none">
           <Popover
+            tabIndex={tabIndex}
             label={`${worry.name}: ${worry.sentence}${states[worry.state]}`}
             face={
               <>
@@ -57,6 +66,7 @@ export function WorryChips({ sound, width }: { sound: Sound; width: number }) {
       {others.length > 0 && (
         <li className="leading-none">
           <Popover
+            tabIndex={tabIndex}
             label={`${others.length} more: ${others.map(({ name }) => name).join(', ')}`}
             face={`+${others.length}`}
             className={`${chip} border-base-300 text-soft`}

@@ -1,6 +1,6 @@
 'use client';
 
-import { Play, StickyNote } from 'lucide-react';
+import { Play, StickyNote, X } from 'lucide-react';
 import Link from 'next/link';
 import { memo, type CSSProperties } from 'react';
 import { cellText, type TableColumn } from '@/core/collect/columns';
@@ -11,6 +11,7 @@ import { useAction } from '../../shared/useAction';
 import { Thumbnail } from '../../waveform/Thumbnail';
 import { WorryChips } from '../order/WorryChips';
 import type { Entry } from './useSoundTable';
+import { plural } from '../../shared/format';
 
 export interface LineActions {
   onChoose: (id: number, how: { toggle: boolean; extend: boolean }) => void;
@@ -69,7 +70,12 @@ export const SoundLine = memo(
             role="gridcell"
             className={`min-w-0 px-2 ${column.kind === 'number' ? 'text-right whitespace-nowrap' : ''}`}
           >
-            <Cell column={column} entry={entry} worriesWidth={worriesWidth} />
+            <Cell
+              column={column}
+              entry={entry}
+              worriesWidth={worriesWidth}
+              tabIndex={isLead ? 0 : -1}
+            />
           </div>
         ))}
       </div>
@@ -101,6 +107,7 @@ function Listen({
         className="btn btn-ghost btn-sm btn-square"
         aria-label={`Play ${sound.name}`}
         title="Play"
+        tabIndex={isLead ? 0 : -1}
         disabled={!sound.facts}
         onClick={(event) => {
           event.stopPropagation();
@@ -120,13 +127,18 @@ function Cell({
   column,
   entry: { sound, row },
   worriesWidth,
+  tabIndex,
 }: {
   column: TableColumn;
   entry: Entry;
   worriesWidth: number;
+  /** Keys stop in the line that they lead. */
+  tabIndex: 0 | -1;
 }) {
-  if (column.id === 'name') return <Name sound={sound} />;
-  if (column.id === 'worries') return <WorryChips sound={sound} width={worriesWidth} />;
+  if (column.id === 'name') return <Name sound={sound} tabIndex={tabIndex} />;
+  if (column.id === 'worries') {
+    return <WorryChips sound={sound} width={worriesWidth} tabIndex={tabIndex} />;
+  }
   if (column.id === 'format' && !sound.facts) {
     const what = sound.join
       ? sound.error
@@ -150,12 +162,12 @@ function Cell({
 
 /** Numbers that are shown rounded are told whole. */
 function titleOf(column: TableColumn, row: Entry['row'], text: string): string | undefined {
-  if (column.id === 'seconds' && row.facts) return `${row.facts.frames} frames`;
-  if (column.id === 'bytes') return `${row.bytes} bytes`;
+  if (column.id === 'seconds' && row.facts) return plural(row.facts.frames, 'frame');
+  if (column.id === 'bytes') return plural(row.bytes, 'byte');
   return column.kind === 'number' ? undefined : text;
 }
 
-function Name({ sound }: { sound: Sound }) {
+function Name({ sound, tabIndex }: { sound: Sound; tabIndex: 0 | -1 }) {
   const projectId = useProjectId();
   return (
     <span className="flex items-center gap-1.5">
@@ -164,6 +176,7 @@ function Name({ sound }: { sound: Sound }) {
         href={`/p/${projectId}/shape/${sound.id}`}
         title={`Shape “${sound.name}” (came in as ${sound.fileName})`}
         draggable={false}
+        tabIndex={tabIndex}
         // Thousands of lines would fetch thousands of pages that nobody opens.
         prefetch={false}
         onClick={(event) => event.stopPropagation()}
@@ -180,19 +193,39 @@ function Name({ sound }: { sound: Sound }) {
 }
 
 function Reading({ sound }: { sound: Sound }) {
+  const { run } = useAction();
   const { jobs } = useProject();
   const job = jobs.find(({ kind, subjectId }) => kind === 'read' && subjectId === sound.id);
   const progress = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
   if (sound.error && !job && !sound.join) return <Stuck sound={sound} error={sound.error} />;
-  // A bar that moves without saying anything would only keep the machine from reading.
-  if (progress === undefined) return <span className="text-soft text-xs">waits to be read</span>;
   return (
-    <progress
-      className="progress progress-primary"
-      value={progress}
-      max={1}
-      aria-label={`Reading ${sound.name}`}
-    />
+    <span className="flex items-center gap-1.5">
+      {/* A bar that moves without saying anything would only keep the machine from reading. */}
+      {progress === undefined ? (
+        <span className="text-soft text-xs">waits to be read</span>
+      ) : (
+        <progress
+          className="progress progress-primary"
+          value={progress}
+          max={1}
+          aria-label={`Reading ${sound.name}`}
+        />
+      )}
+      {job && (
+        <button
+          className="btn btn-ghost btn-xs btn-square"
+          aria-label={`Do not read ${sound.name}`}
+          title="Cancel this file alone"
+          tabIndex={-1}
+          onClick={(event) => {
+            event.stopPropagation();
+            void run(() => call(`jobs/${job.id}/cancel`, 'POST'));
+          }}
+        >
+          <X size={13} />
+        </button>
+      )}
+    </span>
   );
 }
 

@@ -65,8 +65,7 @@ export function SoundTable({
       aria-label="Sounds"
       aria-rowcount={rows.length + 1}
       aria-multiselectable
-      tabIndex={0}
-      className="border-base-300 bg-base-100 min-h-48 flex-1 overflow-auto border -outline-offset-2"
+      className="border-base-300 bg-base-100 has-[[role=rowgroup]:focus-visible]:outline-primary min-h-48 flex-1 overflow-auto border -outline-offset-2 has-[[role=rowgroup]:focus-visible]:outline-2"
     >
       <div style={{ minWidth: least }}>
         <div
@@ -88,7 +87,13 @@ export function SoundTable({
             />
           ))}
         </div>
-        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+        {/* Behind the headings, so that what is done with sounds is a few steps from the list. */}
+        <div
+          role="rowgroup"
+          tabIndex={0}
+          className="relative outline-none"
+          style={{ height: virtual.getTotalSize() }}
+        >
           {virtual.getVirtualItems().map(({ index, start, key }) => {
             const row = rows[index]!;
             const place = {

@@ -1,6 +1,7 @@
 import { useEffect, useId, useState } from 'react';
 import { BijouError } from '@/core/errors';
 import { parseGap } from './gap';
+import { selectAll } from '../../shared/selectAll';
 
 /** Silence behind a sound, or how far the next one reaches into it. */
 export function GapField({
@@ -10,22 +11,22 @@ export function GapField({
   onChange,
 }: {
   label: string;
-  seconds: number;
+  /** null where several gaps differ. */
+  seconds: number | null;
   rateHz: number;
   onChange: (seconds: number) => void;
 }) {
   const id = useId();
-  const shown = String(Number(seconds.toFixed(6))).replace('-', '−');
+  const shown = seconds === null ? '' : String(Number(seconds.toFixed(6))).replace('-', '−');
   const [typed, setTyped] = useState<string | null>(null);
   useEffect(() => setTyped(null), [seconds]);
   const understood = typed === null ? { seconds, problem: null } : understand(typed, rateHz);
   const commit = () => {
-    if (typed === null || understood.problem !== null) return;
+    if (typed === null || understood.problem !== null || understood.seconds === null) return;
     setTyped(null);
     onChange(understood.seconds);
   };
-  const what =
-    understood.seconds < 0 ? 's overlap' : understood.seconds > 0 ? 's silence' : 'no gap';
+  const what = gapText(understood.seconds);
   return (
     <span>
       <span className="flex items-center gap-1.5">
@@ -37,10 +38,14 @@ export function GapField({
           value={typed ?? shown}
           aria-invalid={understood.problem !== null}
           onChange={(event) => setTyped(event.target.value)}
+          {...selectAll}
           onBlur={commit}
           onKeyDown={(event) => {
             if (event.key === 'Enter') commit();
-            if (event.key === 'Escape') setTyped(null);
+            if (event.key !== 'Escape' || typed === null) return;
+            // What was typed goes first, then whatever lies on top.
+            event.preventDefault();
+            setTyped(null);
           }}
         />
         <span className="text-soft text-xs">{what}</span>
@@ -50,6 +55,11 @@ export function GapField({
       )}
     </span>
   );
+}
+
+function gapText(seconds: number | null): string {
+  if (seconds === null) return 'different';
+  return seconds < 0 ? 's overlap' : seconds > 0 ? 's silence' : 'no gap';
 }
 
 function understand(typed: string, rateHz: number) {

@@ -9,10 +9,16 @@ import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
+import { useChosenFor } from '../chosen';
 import { JoinForm } from './JoinForm';
 
 /** A new sound out of several. */
-export function JoinDesk({ soundIds }: { soundIds: readonly number[] }) {
+export function JoinDesk({ address }: { address: string | undefined }) {
+  const soundIds = useChosenFor(address);
+  return <Desk key={soundIds.join()} soundIds={soundIds} />;
+}
+
+function Desk({ soundIds }: { soundIds: readonly number[] }) {
   const { project, sounds } = useProject();
   const router = useRouter();
   const { run, busy } = useAction();

@@ -1,11 +1,13 @@
 'use client';
 
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { errorFacts } from '@/core/errors';
 import { planJoin, type Join, type PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
-import { count, formatTime, kilohertz, layout, plural } from '../../shared/format';
+import { formatTime, kilohertz, layout, plural } from '../../shared/format';
+import { Popover } from '../../shared/Popover';
 import { useProject } from '../../shared/project';
+import { SoundSearch } from '../../shared/SoundSearch';
 import { shapeOf } from '../workbench';
 import { GapField } from './GapField';
 import { PartList } from './PartList';
@@ -41,33 +43,37 @@ export function JoinForm({
   const { plan, problem } = usePlan(join, byId);
   const candidates = sounds.filter(({ facts, id }) => facts !== null && id !== self);
   const put = (change: Partial<Join>) => onChange({ ...join, ...change });
+  const addPart = (soundId: number) =>
+    put({ parts: [...join.parts, { soundId, gapSeconds: lastGap(join) }] });
   const gapForAll = (gapSeconds: number) =>
     put({ parts: join.parts.map((part) => ({ ...part, gapSeconds })) });
   return (
     <>
       <PartList join={join} sounds={byId} plan={plan} onChange={(parts) => put({ parts })} />
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <select
-          className="select select-sm w-52"
-          aria-label="Add a sound to the join"
-          value=""
-          onChange={(event) =>
-            put({
-              parts: [
-                ...join.parts,
-                { soundId: Number(event.target.value), gapSeconds: lastGap(join) },
-              ],
-            })
-          }
-        >
-          <option value="">Add a sound…</option>
-          {candidates.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-        <AllGaps rateHz={plan?.shape.rateHz ?? 48_000} onChange={gapForAll} />
+        <Popover label="Add a sound to the join" face="Add a sound…">
+          {() => (
+            <SoundSearch
+              sounds={candidates}
+              onEnter={(found, typed) => typed && found[0] && addPart(found[0].id)}
+              line={({ id, name }) => (
+                <button
+                  type="button"
+                  className="hover:bg-base-200 focus-visible:bg-base-200 block w-full truncate rounded px-2 py-1 text-left"
+                  title={name}
+                  onClick={() => addPart(id)}
+                >
+                  {name}
+                </button>
+              )}
+            />
+          )}
+        </Popover>
+        <AllGaps
+          gaps={join.parts.slice(0, -1).map(({ gapSeconds }) => gapSeconds)}
+          rateHz={plan?.shape.rateHz ?? 48_000}
+          onChange={gapForAll}
+        />
         <Choice
           label="Overlaps"
           value={join.overlap}
@@ -97,7 +103,7 @@ export function JoinForm({
             <>
               {plural(join.parts.length, 'part')} make{' '}
               <strong>{formatTime(plan.shape.frames / plan.shape.rateHz)}</strong>,{' '}
-              {count(plan.shape.frames)} frames, {kilohertz(plan.shape.rateHz)},{' '}
+              {plural(plan.shape.frames, 'frame')}, {kilohertz(plan.shape.rateHz)},{' '}
               {layout(plan.shape.channelCount)}
             </>
           )
@@ -140,20 +146,27 @@ function lastGap({ parts }: Join): number {
   return parts.at(-1)?.gapSeconds ?? 0;
 }
 
-/** The same gap behind every part: for sheets of many short sounds. */
-function AllGaps({ rateHz, onChange }: { rateHz: number; onChange: (seconds: number) => void }) {
-  const [seconds, setSeconds] = useState(0);
+/** The gap that all parts have behind them; none where they differ, or where there is only one part. */
+function AllGaps({
+  gaps,
+  rateHz,
+  onChange,
+}: {
+  gaps: readonly number[];
+  rateHz: number;
+  onChange: (seconds: number) => void;
+}) {
+  const [first] = gaps;
+  if (first === undefined) return null;
+  const isSame = gaps.every((gap) => gap === first);
   return (
     <span className="flex items-center gap-1.5">
       All gaps
       <GapField
         label="All gaps"
-        seconds={seconds}
+        seconds={isSame ? first : null}
         rateHz={rateHz}
-        onChange={(next) => {
-          setSeconds(next);
-          onChange(next);
-        }}
+        onChange={onChange}
       />
     </span>
   );

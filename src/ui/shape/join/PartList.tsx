@@ -4,7 +4,7 @@ import { arrayMove } from '@dnd-kit/sortable';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
-import { count, formatTime } from '../../shared/format';
+import { formatTime, plural } from '../../shared/format';
 import { useLineKeys } from '../../shared/lineKeys';
 import { Grip, SortableLine, SortableList } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
@@ -96,7 +96,7 @@ function Part({
           <>
             {formatTime(placed.startFrame / rateHz)}
             <span className="text-soft"> + {formatTime(placed.frames / rateHz)}</span>
-            <span className="text-soft block text-xs">{count(placed.frames)} frames</span>
+            <span className="text-soft block text-xs">{plural(placed.frames, 'frame')}</span>
           </>
         )}
       </span>

@@ -39,6 +39,8 @@ function Kinds({ onChoose }: { onChoose: (kind: string) => void }) {
   const fitting = stepKinds.filter(({ name, hint }) =>
     `${name} ${hint}`.toLowerCase().includes(wanted),
   );
+  // What Enter takes: whatever is called so goes before what is only described so.
+  const best = [...fitting].sort((a, b) => rank(a.name, wanted) - rank(b.name, wanted))[0];
   return (
     <div className="w-80">
       <input
@@ -50,13 +52,13 @@ function Kinds({ onChoose }: { onChoose: (kind: string) => void }) {
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key !== 'Enter' || !fitting[0]) return;
+          if (event.key !== 'Enter' || !best) return;
           // The focus goes back to the button, which Enter must not press again.
           event.preventDefault();
-          onChoose(fitting[0].kind);
+          onChoose(best.kind);
         }}
       />
-      {fitting.length === 0 && <p className="text-soft mt-2">No step is called so.</p>}
+      {fitting.length === 0 && <p className="text-soft mt-2">No step is called that.</p>}
       {(Object.entries(purposes) as [StepPurpose, string][]).map(([purpose, title]) => {
         const kinds = fitting.filter((kind) => kind.purpose === purpose);
         if (kinds.length === 0) return null;
@@ -66,7 +68,9 @@ function Kinds({ onChoose }: { onChoose: (kind: string) => void }) {
             {kinds.map(({ kind, name, hint }) => (
               <button
                 key={kind}
-                className="hover:bg-base-200 focus-visible:bg-base-200 block w-full rounded px-1.5 py-0.5 text-left"
+                className={`hover:bg-base-200 focus-visible:bg-base-200 block w-full rounded px-1.5 py-0.5 text-left ${
+                  wanted && kind === best?.kind ? 'bg-base-200' : ''
+                }`}
                 onClick={() => onChoose(kind)}
               >
                 <span className="font-semibold">{name}</span>{' '}
@@ -78,4 +82,9 @@ function Kinds({ onChoose }: { onChoose: (kind: string) => void }) {
       })}
     </div>
   );
+}
+
+function rank(name: string, wanted: string): number {
+  const at = name.toLowerCase().indexOf(wanted);
+  return at === 0 ? 0 : at > 0 ? 1 : 2;
 }

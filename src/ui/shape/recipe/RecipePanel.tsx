@@ -10,8 +10,10 @@ import { decibels, formatTime, kilohertz, layout, number, size } from '../../sha
 import { useLinesOf } from '../../shared/lines';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
+import { SendTo } from '../../shared/SendTo';
 import { HistoryList } from '../HistoryList';
 import { newStep, useWorkbench } from '../workbench';
+import { AboveFullScale } from './AboveFullScale';
 import { AddStep } from './AddStep';
 import { useLevels } from './StepEffect';
 import { RecipeShelf } from './RecipeShelf';
@@ -27,6 +29,7 @@ export function RecipePanel() {
         <h2 className="font-serif text-xl">Recipe</h2>
         <AddStep onAdd={(kind) => add(newStep(kind, result))} />
       </div>
+      <Loud />
       <StepList of={bench} />
       <div className="mt-2">
         <RecipeShelf recipe={recipe} source={source} onUse={save} />
@@ -38,13 +41,28 @@ export function RecipePanel() {
   );
 }
 
+/** What the whole recipe comes to, as soon as it is measured. */
+function useResult() {
+  const { sound, recipe, problem } = useWorkbench();
+  const hasSteps = recipe.steps.some(({ on }) => on);
+  const { data } = useLevels(sound, recipe, true, hasSteps && !problem);
+  return { data: hasSteps && !problem ? data : undefined, hasSteps };
+}
+
+/** Stands above the steps, where it is seen however many there are. */
+function Loud() {
+  const { recipe, save } = useWorkbench();
+  const { data } = useResult();
+  return data ? <AboveFullScale levels={data} recipe={recipe} onCure={save} /> : null;
+}
+
 /** Before and after, in numbers. */
 function Outcome() {
   const { sound, source, recipe, result, problem } = useWorkbench();
-  const { project } = useProject();
-  const hasSteps = recipe.steps.some(({ on }) => on);
-  const { data } = useLevels(sound, recipe, true, hasSteps && !problem);
+  const { data, hasSteps } = useResult();
   const { facts } = sound;
+  // What was found out of another recipe says nothing of this one.
+  const outcome = recipe === sound.recipe ? sound.outcome : null;
   if (!facts) return null;
   const rows: [string, string, string | null][] = [
     ['Length', formatTime(facts.seconds), formatTime(result.frames / result.rateHz)],
@@ -78,16 +96,33 @@ function Outcome() {
           ))}
         </tbody>
       </table>
-      {data && (data.peakDbfs ?? -1) > 0 && !problem && (
-        <p className="text-warning mt-1 text-xs">
-          The result is louder than full scale and would be clipped where a file has whole-number
-          samples. Lower a gain, or normalise at the end.
+      {outcome?.notes.map(({ message }) => (
+        <p key={message} className="text-soft mt-1 text-xs">
+          {message}
         </p>
-      )}
+      ))}
       <Files seconds={problem ? null : result.frames / result.rateHz} />
-      <Link className="link link-primary" href={`/p/${project.id}/pack#sound-${sound.id}`}>
-        Choose where it goes
-      </Link>
+      <Goes sound={sound} />
+    </div>
+  );
+}
+
+/** Where the sound goes, and how far that is. */
+function Goes({ sound }: { sound: Sound }) {
+  const { project, cells, briefs } = useProject();
+  const own = cells.filter(({ soundId }) => soundId === sound.id);
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1">
+      <SendTo soundIds={[sound.id]} face="Choose where it goes…" />
+      {own.map(({ id, briefId }) => (
+        <Link
+          key={id}
+          className="link link-primary text-xs"
+          href={`/p/${project.id}/pack#sound-${sound.id}-${briefId}`}
+        >
+          {storedBrief(briefs, briefId).title}
+        </Link>
+      ))}
     </div>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useId, useState } from 'react';
 import type { Shape, Step, StepField, StepKind } from '@/core/recipe/types';
 import { kilohertz } from '../../shared/format';
 import { TimeField } from '../TimeField';
+import { selectAll } from '../../shared/selectAll';
 
 const rates = [
   8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 88_200, 96_000, 192_000,
@@ -23,7 +24,7 @@ export function StepForm({
   const set = (name: string, value: unknown) => {
     const params = { ...step.params, [name]: value };
     if (value === undefined) delete params[name];
-    onChange({ ...step, params });
+    onChange({ ...step, params: kind.along?.(params, name) ?? params });
   };
   const fields = kind.fields.filter(({ when }) => !when || step.params[when[0]] === when[1]);
   return (
@@ -64,7 +65,7 @@ function Field({ field, value, before, onChange }: FieldProps) {
   }
   return (
     <div>
-      <label htmlFor={id} className="text-soft block text-xs font-semibold">
+      <label htmlFor={id} className="text-soft mb-1 block text-xs font-semibold">
         {field.label}
       </label>
       {field.type === 'choice' ? (
@@ -129,10 +130,14 @@ function NumberField({
           value={typed ?? shown}
           aria-invalid={!isGood}
           onChange={(event) => setTyped(event.target.value)}
+          {...selectAll}
           onBlur={commit}
           onKeyDown={(event) => {
             if (event.key === 'Enter') commit();
-            if (event.key === 'Escape') setTyped(null);
+            if (event.key !== 'Escape' || typed === null) return;
+            // What was typed goes first, then whatever lies on top.
+            event.preventDefault();
+            setTyped(null);
           }}
         />
         {field.unit}
@@ -188,6 +193,7 @@ function RateField({
           value={typed ?? value}
           aria-invalid={!isGood}
           onChange={(event) => setTyped(event.target.value)}
+          {...selectAll}
           onBlur={commit}
           onKeyDown={(event) => event.key === 'Enter' && commit()}
         />

@@ -16,8 +16,10 @@ export function StepList({ of }: { of: RecipeOf }) {
   if (steps.length === 0) {
     return (
       <p className="text-soft mt-2">
-        Nothing is done to the sound yet. Mark a part and choose what becomes of it, or add a step.
-        The original is never touched.
+        {of.sound
+          ? 'Nothing is done to the sound yet. Mark a part and choose what becomes of it, or add a step. '
+          : 'No steps yet. Add those that are to be done to every chosen sound. '}
+        The {of.sound ? 'original is' : 'originals are'} never touched.
       </p>
     );
   }

@@ -4,7 +4,7 @@ import type { Recipe } from '@/core/recipe/types';
 import type { SavedRecipe } from '@/wire';
 import { call } from '../../shared/api';
 
-const shelf = new QueryClient();
+const shelf = new QueryClient({ defaultOptions: { queries: { networkMode: 'always' } } });
 const queryKey = ['recipes'];
 
 /** Recipes under a name, for every project. */

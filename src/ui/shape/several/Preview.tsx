@@ -8,7 +8,7 @@ import type { Recipe, Shape } from '@/core/recipe/types';
 import type { ErrorFacts } from '@/core/errors';
 import type { ShapedLevels, Sound } from '@/wire';
 import { ApiError } from '../../shared/api';
-import { decibels, formatTime, kilohertz, layout } from '../../shared/format';
+import { decibels, formatTime, kilohertz, layout, plural } from '../../shared/format';
 import { Tool } from '../../shared/Tool';
 import { play, useListening } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
@@ -40,10 +40,24 @@ export function previewOf(
   };
 }
 
-type Measured = ShapedLevels | ErrorFacts;
+export type Measured = ShapedLevels | ErrorFacts;
+
+/** Why a sound cannot take the steps, as far as that is known; null when it can. */
+export function refusalOf({ problem }: SoundPreview, measured: Measured | undefined) {
+  return problem ?? (measured && 'message' in measured ? measured : null);
+}
+
+/** Whether a sound would lie above full scale. */
+export function wouldClip(measured: Measured | undefined): boolean {
+  return measured !== undefined && !('message' in measured) && (measured.peakDbfs ?? -1) > 0.005;
+}
+
+const DRAWN_EVERY_MS = 250;
+/** So many lines are on the page; first those that want somebody. */
+const MOST_LINES = 300;
 
 /** Levels behind each recipe, measured one after the other while the page is open. */
-function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Measured> {
+export function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Measured> {
   const [found, setFound] = useState<ReadonlyMap<number, Measured>>(new Map());
   const latest = useRef(previews);
   latest.current = previews;
@@ -55,6 +69,7 @@ function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Mea
     let isOpen = true;
     const measureAll = async () => {
       const next = new Map<number, Measured>();
+      let shown = 0;
       for (const { sound, recipe, problem } of latest.current) {
         if (problem) continue;
         const level = await answerOf<ShapedLevels>({ sound, recipe }, 'levels', {
@@ -62,8 +77,12 @@ function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Mea
         }).catch((error: unknown) => (error instanceof ApiError ? error.facts : null));
         if (!isOpen) return;
         if (level) next.set(sound.id, level);
+        // Thousands one by one would take longer to draw than to measure.
+        if (performance.now() - shown < DRAWN_EVERY_MS) continue;
+        shown = performance.now();
         setFound(new Map(next));
       }
+      setFound(next);
     };
     void measureAll();
     return () => void (isOpen = false);
@@ -74,16 +93,25 @@ function useMeasured(previews: readonly SoundPreview[]): ReadonlyMap<number, Mea
 /** Every chosen sound with what the steps do to it, before anything is done. */
 export function Preview({
   previews,
+  measured,
   left,
   onLeave,
 }: {
   previews: readonly SoundPreview[];
+  measured: ReadonlyMap<number, Measured>;
   /** Those that are left out. */
   left: ReadonlySet<number>;
   onLeave: (soundId: number) => void;
 }) {
-  const measured = useMeasured(previews);
   const cue = useCue();
+  const isOdd = (preview: SoundPreview) => {
+    const of = measured.get(preview.sound.id);
+    return refusalOf(preview, of) !== null || wouldClip(of);
+  };
+  const listed =
+    previews.length > MOST_LINES
+      ? [...previews].sort((a, b) => Number(isOdd(b)) - Number(isOdd(a)))
+      : previews;
   const hear = ({ sound, recipe }: SoundPreview) => {
     const versions = cue(sound, { recipe });
     const key = versions.find((version) => version.key === `shaped-${sound.id}`)?.key;
@@ -103,7 +131,7 @@ export function Preview({
           </tr>
         </thead>
         <tbody>
-          {previews.map((preview) => (
+          {listed.slice(0, MOST_LINES).map((preview) => (
             <Line
               key={preview.sound.id}
               preview={preview}
@@ -115,12 +143,15 @@ export function Preview({
           ))}
         </tbody>
       </table>
+      {listed.length > MOST_LINES && (
+        <p className="text-soft mt-1">And {plural(listed.length - MOST_LINES, 'other')}.</p>
+      )}
     </section>
   );
 }
 
 function Line({
-  preview: { sound, after, problem },
+  preview,
   measured,
   isLeft,
   onLeave,
@@ -132,9 +163,10 @@ function Line({
   onLeave: () => void;
   onHear: () => void;
 }) {
+  const { sound, after } = preview;
   const { facts, name } = sound;
   if (!facts) return null;
-  const failed = problem ?? (measured && 'message' in measured ? measured : null);
+  const failed = refusalOf(preview, measured);
   const levels = measured && !('message' in measured) ? measured : null;
   const form = (shape: Shape) => `${kilohertz(shape.rateHz)}, ${layout(shape.channelCount)}`;
   const [was, is] = [form(shapeOf(sound)), form(after)];
@@ -166,9 +198,10 @@ function Line({
         {!failed && (
           <>
             {' → '}
-            <span className={(levels?.peakDbfs ?? -1) > 0 ? 'text-warning font-semibold' : ''}>
+            <span className={wouldClip(measured) ? 'text-warning font-semibold' : ''}>
               {levels ? decibels(levels.peakDbfs) : '…'}
             </span>
+            {wouldClip(measured) && <span className="text-warning block text-xs">would clip</span>}
           </>
         )}
       </td>

@@ -3,15 +3,15 @@
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useMemo, useState } from 'react';
-import { useHotkeys } from 'react-hotkeys-hook';
-import { toast } from 'sonner';
+import { peakCures } from '@/core/recipe/peakCures';
 import { walkRecipe } from '@/core/recipe/recipe';
 import type { ManyMode } from '@/core/recipe/retime';
 import { emptyRecipe, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Applied } from '@/wire';
 import { plural } from '../../shared/format';
-import { pressButton } from '../../shared/keys';
+import { pressButton, useKeys } from '../../shared/keys';
 import { useProject } from '../../shared/project';
+import { SendTo } from '../../shared/SendTo';
 import { useChange } from '../../shared/useChange';
 import { useTold } from '../../shared/history';
 import { AddStep } from '../recipe/AddStep';
@@ -19,10 +19,19 @@ import { RecipeShelf } from '../recipe/RecipeShelf';
 import type { RecipeOf } from '../recipe/recipeOf';
 import { StepList } from '../recipe/StepList';
 import { newStep, shapeOf } from '../workbench';
-import { Preview, previewOf } from './Preview';
+import { useChosenFor } from '../chosen';
+import {
+  Preview,
+  previewOf,
+  refusalOf,
+  useMeasured,
+  wouldClip,
+  type SoundPreview,
+} from './Preview';
 
 /** Steps for many sounds at once, with what they do to each before anything is done. */
-export function Several({ soundIds }: { soundIds: readonly number[] }) {
+export function Several({ address }: { address: string | undefined }) {
+  const soundIds = useChosenFor(address);
   const { project, sounds } = useProject();
   const router = useRouter();
   const { change, busy } = useChange();
@@ -30,12 +39,12 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
   const [recipe, setRecipe] = useState<Recipe>(emptyRecipe);
   const [name, setName] = useState<string | undefined>();
   const [mode, setMode] = useState<ManyMode>('behind');
-  useHotkeys('a', () => pressButton('Add a step'), { preventDefault: true });
+  useKeys({ a: () => pressButton('Add a step'), e: () => pressButton('Send to') });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
-  const chosen = useMemo(
-    () => sounds.filter(({ id, facts }) => soundIds.includes(id) && facts !== null),
-    [sounds, soundIds],
-  );
+  const chosen = useMemo(() => {
+    const ids = new Set(soundIds);
+    return sounds.filter(({ id, facts }) => ids.has(id) && facts !== null);
+  }, [sounds, soundIds]);
   // Times are typed for the first sound; every other gets them at its own rate.
   const model = chosen[0] ? shapeOf(chosen[0]) : null;
   const previews = useMemo(
@@ -43,9 +52,12 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
       model ? chosen.map((sound) => previewOf(sound, recipe, { rateHz: model.rateHz, mode })) : [],
     [chosen, recipe, model, mode],
   );
+  const measured = useMeasured(previews);
   if (!model) return <Nothing projectId={project.id} />;
   const wanted = previews.filter(({ sound }) => !left.has(sound.id));
-  const able = wanted.filter(({ problem }) => problem === null);
+  const of = (preview: SoundPreview) => measured.get(preview.sound.id);
+  const able = wanted.filter((preview) => !refusalOf(preview, of(preview)));
+  const loud = able.filter((preview) => wouldClip(of(preview)));
   const save = (next: Recipe, saved?: string) => {
     setRecipe(next);
     setName(saved);
@@ -59,8 +71,12 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
       ...(name !== undefined && { name }),
     });
     if (!made) return;
-    told(`Steps applied to ${plural(made.changed, 'sound')}.`, made.changeId);
-    for (const one of made.failed) toast.error(`“${one.name}” was left as it is: ${one.message}`);
+    const unable = wanted.length - able.length + made.failed.length;
+    told(
+      `Steps applied to ${plural(made.changed, 'sound')}` +
+        (unable > 0 ? `; ${unableText(unable)}.` : '.'),
+      made.changeId,
+    );
     router.push(`/p/${project.id}/collect`);
   };
   return (
@@ -68,6 +84,9 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="font-serif text-3xl">Shape several</h1>
         <p className="text-soft">{plural(chosen.length, 'sound')} chosen</p>
+        <span className="ml-auto">
+          <SendTo soundIds={chosen.map(({ id }) => id)} />
+        </span>
       </div>
       <div className="mt-3 grid gap-x-8 gap-y-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
         <section aria-label="Recipe">
@@ -107,9 +126,31 @@ export function Several({ soundIds }: { soundIds: readonly number[] }) {
               {unableText(wanted.length - able.length)}; the list says why.
             </p>
           )}
+          {loud.length > 0 && (
+            <div
+              role="status"
+              className="border-warning/60 mt-2 rounded border px-2 py-1.5 text-xs"
+            >
+              <p className="text-warning font-semibold">
+                {plural(loud.length, 'sound')} would clip: their peaks lie above full scale.
+              </p>
+              <div className="mt-1 flex flex-wrap gap-1">
+                {peakCures(recipe, null).map(({ name: cure, steps }) => (
+                  <button
+                    key={cure}
+                    className="btn btn-paper btn-xs"
+                    onClick={() => save({ ...recipe, steps: steps(recipe) }, name)}
+                  >
+                    {cure}
+                  </button>
+                ))}
+              </div>
+            </div>
+          )}
         </section>
         <Preview
           previews={previews}
+          measured={measured}
           left={left}
           onLeave={(id) => {
             const next = new Set(left);

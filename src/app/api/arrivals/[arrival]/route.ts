@@ -14,3 +14,8 @@ export const PUT = answer(async ({ request, params, bijou }) => {
     raw === null ? null : parseRaw(raw),
   );
 });
+
+/** The file will not come. */
+export const DELETE = answer(async ({ params, bijou }) =>
+  bijou.intakes.cancelOne(whole(params['arrival'], 'arrival')),
+);

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next';
-import { idsOf } from '@/ui/shape/chosen';
 import { Several } from '@/ui/shape/several/Several';
 
 export const metadata: Metadata = { title: 'Shape several' };
@@ -9,5 +8,5 @@ export default async function SeveralPage({
 }: {
   searchParams: Promise<{ sounds?: string }>;
 }) {
-  return <Several soundIds={idsOf((await searchParams).sounds)} />;
+  return <Several address={(await searchParams).sounds} />;
 }

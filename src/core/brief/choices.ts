@@ -1,0 +1,22 @@
+/** How a stereo sound becomes mono where a brief wants mono. */
+export const monoChoices = ['mix', 'left', 'right'] as const;
+export type MonoChoice = (typeof monoChoices)[number];
+
+/** What becomes of what lies above full scale; each as it is said once it is chosen. */
+export const clippings = {
+  limit: (ceiling: string) => `The loud moments are turned down to ${ceiling}, as chosen.`,
+  lower: (ceiling: string) => `All of it is turned down to ${ceiling}, as chosen.`,
+  keep: () => 'What lies above full scale is cut off, as chosen.',
+} as const;
+export type ClippingChoice = keyof typeof clippings;
+export const clippingChoices = Object.keys(clippings) as ClippingChoice[];
+
+/** What a person decided for one sound and one brief. */
+export interface Choices {
+  mono?: MonoChoice | undefined;
+  clipping?: ClippingChoice | undefined;
+  /** How far it is turned down, in dBTP; lower where a codec lifts it again. */
+  ceilingDbtp?: number | undefined;
+  /** A level that the conversion changes is brought about once more behind it. */
+  levelBehind?: boolean | undefined;
+}

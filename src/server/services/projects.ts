@@ -1,0 +1,113 @@
+import { BijouError } from '@/core/errors';
+import { freeSoundName } from '@/core/pack/names';
+import type { Join } from '@/core/join/plan';
+import type { Project, RemovedProject } from '@/wire';
+import type { Context } from '../context';
+import type { DeletionService } from './deleting';
+import type { EncodingService } from './encodings';
+import { projectById } from './lookUp';
+
+/** Projects as a whole: begun, renamed, copied, deleted and brought back. */
+export function projectService(
+  { db, changed, pump }: Context,
+  { release, carryOut }: DeletionService,
+  encodings: EncodingService,
+) {
+  const known = (id: number): Project => projectById(db, id);
+  const names = () => db.projects.all().map(({ name }) => name);
+
+  function rename(id: number, name: string): Project {
+    known(id);
+    db.projects.rename(id, name);
+    changed(id);
+    return known(id);
+  }
+
+  /** The same sounds, recipes and destinations once more; nothing is read or built again for it. */
+  function copy(id: number): Project {
+    const { name } = known(id);
+    const made = db.transaction(() => {
+      const project = db.projects.add(freeSoundName(`${name} copy`, names()));
+      db.projects.copyLayout(id, project);
+      const buildId = db.packs.addBuild(project);
+      const twins = new Map(
+        db.projects.listed(id).map((soundId) => [soundId, copySound(soundId, project, buildId)]),
+      );
+      for (const twin of twins.values()) joinTwins(twin, twins);
+      db.packs.dropSuperseded();
+      changed(project);
+      return project;
+    });
+    pump();
+    return known(made);
+  }
+
+  function copySound(soundId: number, project: number, buildId: number): number {
+    const twin = db.projects.copySound(soundId, project);
+    db.projects.copySent(soundId, twin);
+    db.projects.copyOutputs(soundId, twin, buildId);
+    const { state, join } = db.sounds.byId(twin)!;
+    if (state === 'reading' && !join) db.jobs.add(project, 'read', twin);
+    return twin;
+  }
+
+  /** A copied join is made of the copies. */
+  function joinTwins(twin: number, twins: ReadonlyMap<number, number>): void {
+    const { join } = db.sounds.byId(twin)!;
+    if (!join) return;
+    const own: Join = {
+      ...join,
+      parts: join.parts.map((part) => ({ ...part, soundId: twins.get(part.soundId) ?? 0 })),
+    };
+    db.projects.setJoin(twin, own);
+  }
+
+  /** Deletes a project: it is in no list any more, and all its bytes stay until they are let go. */
+  function remove(id: number): void {
+    known(id);
+    db.projects.remove(id);
+    changed(id);
+  }
+
+  /** @throws not-found when its bytes have been let go. */
+  function bringBack(id: number): Project {
+    removedById(id);
+    db.projects.bringBack(id);
+    changed(id);
+    return known(id);
+  }
+
+  /** Lets a deleted project go for good, with all bytes that nothing else needs. */
+  async function letGo(id: number): Promise<void> {
+    removedById(id);
+    db.transaction(() => {
+      db.projects.forget(id);
+      encodings.sweep();
+      release(...db.sources.loose());
+    });
+    await carryOut();
+  }
+
+  function removedById(id: number): RemovedProject {
+    const found = db.projects.removed().find((one) => one.id === id);
+    if (found) return found;
+    throw new BijouError(
+      'not-found',
+      'That project is not there any more.',
+      'Choose one from the list.',
+    );
+  }
+
+  return {
+    byId: db.projects.byId,
+    all: db.projects.all,
+    removed: db.projects.removed,
+    add: db.projects.add,
+    setLayout: db.projects.setLayout,
+    rename,
+    copy,
+    remove,
+    bringBack,
+    letGo,
+  };
+}
