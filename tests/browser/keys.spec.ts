@@ -186,6 +186,30 @@ test('a name that is one long word leaves the focus to its field', async ({ page
   expect(page.url()).toContain('/collect');
 });
 
+test('what is typed as soon as a field is there stays', async ({ page, request }) => {
+  const { project } = await projectWith(request, 'At once', three());
+  await open(page, `/p/${project}/collect`);
+  // In the moment in which the field is put into the page, before anything else can run.
+  await page.evaluate(() => {
+    const type = () => {
+      const field = document.querySelector<HTMLInputElement>('[aria-label="Marked part"] input');
+      if (!field) return;
+      watcher.disconnect();
+      field.focus();
+      document.execCommand('insertText', false, '0.5');
+    };
+    const watcher = new MutationObserver(type);
+    watcher.observe(document.body, { childList: true, subtree: true });
+  });
+  await page.getByRole('link', { name: 'two', exact: true }).click();
+  const start = page
+    .getByRole('region', { name: 'Marked part' })
+    .getByLabel('Start', { exact: true });
+  await expect(start).toBeFocused();
+  await page.keyboard.type('5');
+  await expect(start).toHaveValue('0.55');
+});
+
 test('the focus is never lost to the page', async ({ page, request }) => {
   const { project, ids } = await projectWith(request, 'Focus', three());
   const stays = () => expect.poll(() => isFocusLost(page)).toBe(false);

@@ -1,11 +1,11 @@
 'use client';
 
-import { useEffect, useId, useState } from 'react';
+import { useId } from 'react';
 import { BijouError } from '@/core/errors';
 import { formatBars, type Tempo } from '@/core/tempo';
 import { parseSpan, parseTime } from '@/core/time';
 import { count, formatTime, plural } from '../shared/format';
-import { selectAll } from '../shared/selectAll';
+import { TypedField, useTyped } from '../shared/TypedField';
 
 /** A time that can be typed in every way people write times; shows at once how it was understood. */
 export function TimeField({
@@ -41,14 +41,12 @@ export function TimeField({
 }) {
   const id = useId();
   const shown = formatTime(frame / rateHz);
-  const [typed, setTyped] = useState<string | null>(null);
-  useEffect(() => setTyped(null), [frame]);
+  const [typed, setTyped] = useTyped(frame);
   const understood =
     typed === null
       ? { frame, end: null, error: null }
       : understand(typed, rateHz, tempo, problem, span?.problem);
   const commit = () => {
-    if (typed === null || understood.error !== null) return;
     if (understood.end !== null) span?.onChange(understood.frame, understood.end);
     else onChange(understood.frame);
     setTyped(null);
@@ -70,26 +68,16 @@ export function TimeField({
       <label htmlFor={id} className="text-soft text-xs font-semibold">
         {label}
       </label>
-      <input
+      <TypedField
         id={id}
-        className="input input-sm w-full text-base aria-invalid:border-error"
-        value={typed ?? shown}
-        aria-invalid={understood.error !== null}
+        className="w-full text-base"
+        typed={typed}
+        shown={shown}
+        isGood={understood.error === null}
         aria-describedby={`${id}-understood`}
-        spellCheck={false}
-        onChange={(event) => setTyped(event.target.value)}
-        {...selectAll}
-        onBlur={commit}
-        onKeyDown={(event) => {
-          if (event.key === 'Enter') {
-            commit();
-            if (understood.error === null) onEnter?.();
-          }
-          if (event.key !== 'Escape' || typed === null) return;
-          // What was typed goes first, then whatever lies on top.
-          event.preventDefault();
-          setTyped(null);
-        }}
+        onType={setTyped}
+        onCommit={commit}
+        onEnter={onEnter}
       />
       <p
         id={`${id}-understood`}

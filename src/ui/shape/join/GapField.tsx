@@ -1,7 +1,7 @@
-import { useEffect, useId, useState } from 'react';
+import { useId } from 'react';
 import { BijouError } from '@/core/errors';
 import { parseGap } from './gap';
-import { selectAll } from '../../shared/selectAll';
+import { TypedField, useTyped } from '../../shared/TypedField';
 
 /** Silence behind a sound, or how far the next one reaches into it. */
 export function GapField({
@@ -18,11 +18,10 @@ export function GapField({
 }) {
   const id = useId();
   const shown = seconds === null ? '' : String(Number(seconds.toFixed(6))).replace('-', '−');
-  const [typed, setTyped] = useState<string | null>(null);
-  useEffect(() => setTyped(null), [seconds]);
+  const [typed, setTyped] = useTyped(seconds);
   const understood = typed === null ? { seconds, problem: null } : understand(typed, rateHz);
   const commit = () => {
-    if (typed === null || understood.problem !== null || understood.seconds === null) return;
+    if (understood.seconds === null) return;
     setTyped(null);
     onChange(understood.seconds);
   };
@@ -30,23 +29,16 @@ export function GapField({
   return (
     <span>
       <span className="flex items-center gap-1.5">
-        <input
+        <TypedField
           id={id}
           aria-label={label}
           title="Seconds of silence; with a minus in front, of overlap"
-          className="input input-sm aria-invalid:border-error w-20"
-          value={typed ?? shown}
-          aria-invalid={understood.problem !== null}
-          onChange={(event) => setTyped(event.target.value)}
-          {...selectAll}
-          onBlur={commit}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') commit();
-            if (event.key !== 'Escape' || typed === null) return;
-            // What was typed goes first, then whatever lies on top.
-            event.preventDefault();
-            setTyped(null);
-          }}
+          className="w-20"
+          typed={typed}
+          shown={shown}
+          isGood={understood.problem === null}
+          onType={setTyped}
+          onCommit={commit}
         />
         <span className="text-soft text-xs">{what}</span>
       </span>

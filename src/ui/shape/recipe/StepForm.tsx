@@ -1,9 +1,9 @@
 import { isRate } from '@/core/pcm/rates';
-import { useEffect, useId, useState } from 'react';
+import { useId } from 'react';
 import type { Shape, Step, StepField, StepKind } from '@/core/recipe/types';
 import { kilohertz } from '../../shared/format';
 import { TimeField } from '../TimeField';
-import { selectAll } from '../../shared/selectAll';
+import { TypedField, useTyped } from '../../shared/TypedField';
 
 const rates = [
   8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 88_200, 96_000, 192_000,
@@ -107,8 +107,7 @@ function NumberField({
   onChange: (value: number | undefined) => void;
 }) {
   const shown = value === undefined ? '' : String(value).replace('-', '−');
-  const [typed, setTyped] = useState<string | null>(null);
-  useEffect(() => setTyped(null), [value]);
+  const [typed, setTyped] = useTyped(value);
   const text = (typed ?? shown).trim().replace('−', '-');
   const isEmpty = text === '';
   const number = Number(text);
@@ -116,29 +115,21 @@ function NumberField({
     ? (field.isOptional ?? false)
     : Number.isFinite(number) && number >= field.min && number <= field.max;
   const commit = () => {
-    if (typed === null || !isGood) return;
     setTyped(null);
     onChange(isEmpty ? undefined : number);
   };
   return (
     <>
       <span className="flex items-center gap-1">
-        <input
+        <TypedField
           id={id}
-          className="input input-sm aria-invalid:border-error w-20"
+          className="w-20"
           inputMode="decimal"
-          value={typed ?? shown}
-          aria-invalid={!isGood}
-          onChange={(event) => setTyped(event.target.value)}
-          {...selectAll}
-          onBlur={commit}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') commit();
-            if (event.key !== 'Escape' || typed === null) return;
-            // What was typed goes first, then whatever lies on top.
-            event.preventDefault();
-            setTyped(null);
-          }}
+          typed={typed}
+          shown={shown}
+          isGood={isGood}
+          onType={setTyped}
+          onCommit={commit}
         />
         {field.unit}
       </span>
@@ -161,12 +152,10 @@ function RateField({
   value: number;
   onChange: (rateHz: number) => void;
 }) {
-  const [typed, setTyped] = useState<string | null>(null);
-  useEffect(() => setTyped(null), [value]);
+  const [typed, setTyped] = useTyped(value);
   const number = Number((typed ?? String(value)).replace(/[,\s]|Hz/gi, ''));
   const isGood = isRate(number);
   const commit = () => {
-    if (typed === null || !isGood) return;
     setTyped(null);
     onChange(number);
   };
@@ -186,16 +175,15 @@ function RateField({
             </option>
           ))}
         </select>
-        <input
-          className="input input-sm aria-invalid:border-error w-24"
+        <TypedField
+          className="w-24"
           aria-label="Rate in Hz"
           inputMode="numeric"
-          value={typed ?? value}
-          aria-invalid={!isGood}
-          onChange={(event) => setTyped(event.target.value)}
-          {...selectAll}
-          onBlur={commit}
-          onKeyDown={(event) => event.key === 'Enter' && commit()}
+          typed={typed}
+          shown={String(value)}
+          isGood={isGood}
+          onType={setTyped}
+          onCommit={commit}
         />
         Hz
       </span>
