@@ -206,7 +206,7 @@ test('before and after at the same place with one key, as loud as each other on 
   page,
   request,
 }) => {
-  const tone = Float32Array.from({ length: 10 * RATE }, (_, i) => 0.5 * Math.sin(i * 0.05));
+  const tone = Float32Array.from({ length: 30 * RATE }, (_, i) => 0.5 * Math.sin(i * 0.05));
   const { project, ids } = await projectWith(request, 'Compare', { 'tone.wav': wav([tone], RATE) });
   await openShape(page, project, ids[0]!);
   const strip = page.getByRole('region', { name: 'Listening' });
@@ -233,8 +233,10 @@ test('before and after at the same place with one key, as loud as each other on 
   // Reversed, the same place lies at the other end.
   await page.keyboard.press('Space');
   await addStep(page, 'reverse');
+  const stopped = await frame();
   await page.getByTestId('waveform').click({ position: { x: 100, y: 100 } });
+  await expect.poll(frame).not.toBe(stopped);
   const at = await frame();
   await page.keyboard.press('v');
-  await expect.poll(frame).toBe(10 * RATE - at);
+  await expect.poll(frame, { timeout: 10_000 }).toBe(30 * RATE - at);
 });

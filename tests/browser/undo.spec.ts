@@ -37,6 +37,8 @@ test('a message lies over no button of the frame, goes by itself, and takes back
   await slip.getByRole('button', { name: 'Undo' }).click();
   await expect(page.getByText(/newer changes stand on it/)).toBeVisible();
   expect((await stateOf(request, project)).sounds).toHaveLength(1);
+  // What is pointed at stays.
+  await page.mouse.move(600, 400);
   await expect(slip).toHaveCount(0, { timeout: 15_000 });
 });
 
