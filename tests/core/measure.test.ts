@@ -170,20 +170,16 @@ test('silence has no level, no loudness, no spectrum, and uses no bits', () => {
 });
 
 describe('worries', () => {
-  const worriesAbout = async (
-    channels: Float32Array[],
-    rateHz = RATE,
-    name: string | null = null,
-    bits = 32,
-  ) => {
-    const bytes = await encode(channels, rateHz, 'wav', { bits });
-    const { facts } = await probe(memorySource(bytes));
-    return worriesOf(facts, name).map(({ code }) => code);
+  const worriesAbout = async (channels: Float32Array[], rateHz = RATE) => {
+    const { facts } = await probe(
+      memorySource(await encode(channels, rateHz, 'wav', { bits: 32 })),
+    );
+    return worriesOf(facts, 'wind.wav').map(({ code }) => code);
   };
   const alright = () => [noise(RATE, 1), noise(RATE, 2)];
 
   test('a sound that is alright worries nobody', async () => {
-    expect(await worriesAbout(alright(), RATE, 'wind.wav')).toEqual([]);
+    expect(await worriesAbout(alright())).toEqual([]);
   });
 
   test.each([
@@ -205,11 +201,6 @@ describe('worries', () => {
     const { facts } = await probe(memorySource(bytes));
     expect(facts.usedBits).toBe(16);
     expect(worriesOf(facts, null).map(({ code }) => code)).toEqual(['unused-bits']);
-  });
-
-  test('name and content', async () => {
-    expect(await worriesAbout(alright(), RATE, 'wind.mp3')).toEqual(['name-disagrees']);
-    expect(await worriesAbout(alright(), RATE, 'wind.xyz')).toEqual([]);
   });
 
   test('a rate is doubted only where the file contradicts itself', async () => {

@@ -247,13 +247,21 @@ describe('channels', () => {
     close(monoMatrix(layout), [scaled(left.map((x, i) => x + right[i]!))]);
   });
 
+  test('no mixdown can clip', () => {
+    for (let channelCount = 1; channelCount <= 8; channelCount++) {
+      for (const row of [...stereoMatrix({ channelCount }), ...monoMatrix({ channelCount })]) {
+        expect(row.reduce((sum, gain) => sum + gain, 0)).toBeLessThanOrEqual(1 + 1e-12);
+      }
+    }
+  });
+
   test('mono is on both sides, and stays what it is', () => {
     expect(stereoMatrix({ channelCount: 1 })).toEqual([[1], [1]]);
     expect(monoMatrix({ channelCount: 1 })).toEqual([[1]]);
     expect(isMixable(null)).toBe(false);
     expect(isMixable(['L', 'R', 'Cb'])).toBe(true);
     expect(isMixable(['L', 'Tfl' as 'L'])).toBe(false);
-    expect(() => stereoMatrix({ channelCount: 16 })).toThrow(/Nobody has said/);
+    expect(() => stereoMatrix({ channelCount: 9 })).toThrow(/Nobody has said/);
   });
 });
 

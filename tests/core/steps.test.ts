@@ -1,5 +1,4 @@
 import fc from 'fast-check';
-import { monoMatrix, stereoMatrix } from '@/core/dsp/channels';
 import { fadeShapes } from '@/core/dsp/fade';
 import type { Warning } from '@/core/formats/types';
 import { measureLevels } from '@/core/measure/levels';
@@ -133,10 +132,10 @@ describe('levels', () => {
 });
 
 describe('order and time', () => {
-  test('reverse twice is as before, once is backwards', async () => {
+  test('backwards', async () => {
     const sound = [noise(70_001, 1), noise(70_001, 2)];
-    expect(await applySteps([step('reverse'), step('reverse')], sound, 1_003)).toEqual(sound);
-    expect((await applySteps([step('reverse')], sound))[1]).toEqual(sound[1]!.slice().reverse());
+    const [left, right] = await applySteps([step('reverse')], sound, 1_003);
+    expect([left!.reverse(), right!.reverse()]).toEqual(sound);
   });
 
   test('cut and insert are exact', async () => {
@@ -149,13 +148,7 @@ describe('order and time', () => {
       expect(out).toEqual(
         Float32Array.from([
           ...sound.slice(0, atFrame),
-          0,
-          0,
-          0,
-          0,
-          0,
-          0,
-          0,
+          ...new Float32Array(7),
           ...sound.slice(atFrame),
         ]),
       );
@@ -192,27 +185,6 @@ describe('order and time', () => {
 });
 
 describe('channels', () => {
-  test('downmix after ITU-R BS.775: centre and surrounds 3 dB down, LFE dropped, nothing clips', () => {
-    const [left, right] = stereoMatrix({ channelCount: 6 }) as [number[], number[]];
-    const [l, , c, lfe, ls] = left as [number, number, number, number, number];
-    expect(c / l).toBeCloseTo(Math.SQRT1_2, 9);
-    expect(ls / l).toBeCloseTo(Math.SQRT1_2, 9);
-    expect(lfe).toBe(0);
-    expect(right).toEqual([left[1], left[0], left[2], left[3], left[5], left[4]]);
-    const mono = monoMatrix({ channelCount: 6 })[0]!;
-    expect(mono[2]! / mono[0]!).toBeCloseTo(Math.SQRT2, 9);
-    expect(mono[4]! / mono[0]!).toBeCloseTo(Math.SQRT1_2, 9);
-    for (let count = 1; count <= 8; count++) {
-      for (const row of [
-        ...stereoMatrix({ channelCount: count }),
-        ...monoMatrix({ channelCount: count }),
-      ]) {
-        expect(row.reduce((sum, gain) => sum + gain, 0)).toBeLessThanOrEqual(1 + 1e-12);
-      }
-    }
-    expect(() => stereoMatrix({ channelCount: 9 })).toThrow(/Nobody has said/);
-  });
-
   test('5.1 to stereo to mono is 5.1 to mono, but for the scale', async () => {
     const six = Array.from({ length: 6 }, (_, c) => noise(300, c + 1));
     const [direct] = await applySteps([step('channels', { mode: 'mix' })], six);

@@ -192,6 +192,7 @@ test('an ending that says what is inside, in whatever case and spelling, is none
   expect(inside('mp4', 'aac', 'a.b.m4a')).toEqual([]);
   expect(inside('mp4', 'aac', 'a.m4a.ogg')).toEqual(['name-disagrees']);
   expect(inside('mp4', 'aac', 'ogg')).toEqual([]);
+  expect(inside('mp4', 'aac', 'wind.xyz')).toEqual([]);
   expect(inside('mp4', 'aac', 'wind.ogg?')).toEqual([]);
 });
 

@@ -10,6 +10,7 @@ import type { Project, RemovedProject } from '@/wire';
 import { call } from '../shared/api';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
+import { selectAll } from '../shared/selectAll';
 import { Tool } from '../shared/Tool';
 import { useAction } from '../shared/useAction';
 
@@ -202,7 +203,7 @@ function NameForm({
         value={name}
         // Only the one that has just been asked for.
         autoFocus={start !== ''}
-        onFocus={(event) => event.target.select()}
+        {...selectAll}
         onChange={(event) => setName(event.target.value)}
       />
       <button className="btn btn-paper btn-sm" disabled={!typed || typed === start}>

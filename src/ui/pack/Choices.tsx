@@ -1,6 +1,5 @@
 'use client';
 
-import { useEffect, useState } from 'react';
 import { monoChoices, type Choices, type ClippingChoice } from '@/core/brief/choices';
 import { USUAL_CEILING_DBTP } from '@/core/recipe/steps/normalise';
 import type { Brief } from '@/core/brief/schema';
@@ -8,6 +7,7 @@ import type { Finding } from '@/core/brief/types';
 import type { PackLine } from '@/wire';
 import { number } from '../shared/format';
 import { OneOf } from '../shared/Tool';
+import { useDraft } from '../shared/useDraft';
 import { useSending } from '../shared/useSending';
 
 const monoNames = { mix: 'Mix both', left: 'Keep left', right: 'Keep right' };
@@ -106,15 +106,14 @@ function clippingOf({ findings, outputs }: PackLine): { builtPeakDbfs: number | 
 function LevelChoice({ line, onChoose }: ChoiceProps) {
   const { levelBehind = false } = line.assignment.choices;
   // Ticked as soon as it is pressed, also while the server does not know of it yet.
-  const [ticked, setTicked] = useState(levelBehind);
-  useEffect(() => setTicked(levelBehind), [levelBehind]);
+  const [ticked, setTicked] = useDraft<boolean>(levelBehind);
   if (!line.findings.some(({ requirement }) => requirement === 'level')) return null;
   return (
     <label className="flex items-start gap-1.5 text-xs">
       <input
         type="checkbox"
         className="checkbox checkbox-xs checkbox-primary"
-        checked={ticked}
+        checked={ticked ?? levelBehind}
         onChange={(event) => {
           setTicked(event.target.checked);
           onChoose({ levelBehind: event.target.checked });

@@ -5,7 +5,8 @@ import { BijouError } from '@/core/errors';
 import { formatBars, type Tempo } from '@/core/tempo';
 import { parseSpan, parseTime } from '@/core/time';
 import { count, formatTime, plural } from '../shared/format';
-import { TypedField, useTyped } from '../shared/TypedField';
+import { TypedField } from '../shared/TypedField';
+import { useDraft } from '../shared/useDraft';
 
 /** A time that can be typed in every way people write times; shows at once how it was understood. */
 export function TimeField({
@@ -41,7 +42,7 @@ export function TimeField({
 }) {
   const id = useId();
   const shown = formatTime(frame / rateHz);
-  const [typed, setTyped] = useTyped(frame);
+  const [typed, setTyped] = useDraft<string>(frame);
   const understood =
     typed === null
       ? { frame, end: null, error: null }

@@ -1,21 +1,6 @@
 'use client';
 
-import { useState } from 'react';
 import { selectAll } from './selectAll';
-
-/**
- * What somebody types into a field in place of its value; null while nothing is typed. It is forgotten when the value
- * changes behind it: with the drawing, not some time later, when it would take what was typed meanwhile along.
- */
-export function useTyped(value: unknown): [string | null, (text: string | null) => void] {
-  const [typed, setTyped] = useState<string | null>(null);
-  const [known, setKnown] = useState(value);
-  if (!Object.is(known, value)) {
-    setKnown(value);
-    setTyped(null);
-  }
-  return [typed, setTyped];
-}
 
 /** A field whose text counts at Enter and when it is left; Escape has its value back. */
 export function TypedField({

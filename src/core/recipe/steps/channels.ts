@@ -10,6 +10,7 @@ import {
 } from '../../dsp/channels';
 import { layoutName } from '../../tradeNames';
 import type { StepKind } from '../types';
+import { oneOfKeys, optionsOf } from './choice';
 
 /** What can be done with the channels of a sound. */
 const modes = {
@@ -74,7 +75,7 @@ export const channels: StepKind<ChannelsParams> = {
       name: 'mode',
       label: 'Do',
       type: 'choice',
-      options: Object.entries(modes).map(([value, { label }]) => ({ value, label })),
+      options: optionsOf(modes, ({ label }) => label),
     },
     {
       name: 'channel',
@@ -89,10 +90,7 @@ export const channels: StepKind<ChannelsParams> = {
   ],
   defaults: ({ channelCount }) => ({ mode: channelCount === 1 ? 'stereo' : 'mix' }),
   params: yup.object({
-    mode: yup
-      .mixed<ChannelMode>()
-      .oneOf(Object.keys(modes) as ChannelMode[])
-      .required(),
+    mode: oneOfKeys(modes).required(),
     channel: yup.number().integer().min(1).max(64),
   }),
   describe: ({ mode, channel = 1 }, { channelCount }) =>

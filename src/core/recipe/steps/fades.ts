@@ -10,6 +10,7 @@ import {
 import { BijouError } from '../../errors';
 import { formatTime } from '../../time';
 import type { Shape, StepField, StepKind } from '../types';
+import { oneOfKeys, optionsOf } from './choice';
 
 export interface FadeParams {
   frames: number;
@@ -18,10 +19,7 @@ export interface FadeParams {
 
 const params = yup.object({
   frames: yup.number().integer().min(1).required(),
-  shape: yup
-    .mixed<FadeShape>()
-    .oneOf(Object.keys(fadeShapes) as FadeShape[])
-    .required(),
+  shape: oneOfKeys(fadeShapes).required(),
 });
 
 const fields: readonly StepField[] = [
@@ -30,7 +28,7 @@ const fields: readonly StepField[] = [
     name: 'shape',
     label: 'Curve',
     type: 'choice',
-    options: Object.entries(fadeShapes).map(([value, { name }]) => ({ value, label: name })),
+    options: optionsOf(fadeShapes, ({ name }) => name),
   },
 ];
 

@@ -4,6 +4,7 @@ import { deepestOf, depthDb, limited } from '../../dsp/limiter';
 import { measureLevels } from '../../measure/levels';
 import { plainNumber, signedDb } from '../../tradeNames';
 import type { StepKind } from '../types';
+import { oneOfKeys, optionsOf } from './choice';
 import { USUAL_CEILING_DBTP } from './normalise';
 
 /** What is turned down when something is too loud. */
@@ -49,7 +50,7 @@ export const limit: StepKind<LimitParams, Found> = {
       name: 'how',
       label: 'By turning down',
       type: 'choice',
-      options: Object.entries(ways).map(([value, label]) => ({ value, label })),
+      options: optionsOf(ways, (name) => name),
     },
     {
       name: 'releaseMs',
@@ -64,10 +65,7 @@ export const limit: StepKind<LimitParams, Found> = {
   defaults: () => usualLimit,
   params: yup.object({
     ceilingDbtp: yup.number().min(-60).max(0).required(),
-    how: yup
-      .mixed<keyof typeof ways>()
-      .oneOf(Object.keys(ways) as (keyof typeof ways)[])
-      .required(),
+    how: oneOfKeys(ways).required(),
     releaseMs: yup.number().min(1).max(5_000),
   }),
   describe: ({ ceilingDbtp, how }) =>

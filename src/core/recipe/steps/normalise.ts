@@ -4,6 +4,7 @@ import { BijouError } from '../../errors';
 import { measureLevels, type WholeLevels } from '../../measure/levels';
 import { plainNumber, signedDb } from '../../tradeNames';
 import type { StepKind, StepTools } from '../types';
+import { oneOfKeys, optionsOf } from './choice';
 
 /** What is brought to the target, with the target that is usual for it. */
 export const normaliseMeasures = {
@@ -44,10 +45,7 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
       name: 'to',
       label: 'What',
       type: 'choice',
-      options: Object.entries(normaliseMeasures).map(([value, { name, unit }]) => ({
-        value,
-        label: `${name} (${unit})`,
-      })),
+      options: optionsOf(normaliseMeasures, ({ name, unit }) => `${name} (${unit})`),
     },
     { name: 'target', label: 'To', type: 'number', unit: '', min: -70, max: 0 },
     {
@@ -63,21 +61,16 @@ export const normalise: StepKind<NormaliseParams, WholeLevels> = {
       name: 'otherwise',
       label: 'If it is shorter than 0.4 s',
       type: 'choice',
-      options: Object.entries(otherwises).map(([value, label]) => ({ value, label })),
+      options: optionsOf(otherwises, (name) => name),
       when: ['to', 'lufs'],
     },
   ],
   defaults: () => ({ to: 'true-peak', target: normaliseMeasures['true-peak'].usual }),
   params: yup.object({
-    to: yup
-      .mixed<keyof typeof normaliseMeasures>()
-      .oneOf(Object.keys(normaliseMeasures) as (keyof typeof normaliseMeasures)[])
-      .required(),
+    to: oneOfKeys(normaliseMeasures).required(),
     target: yup.number().min(-70).max(0).required(),
     ceilingDbtp: yup.number().min(-70).max(0),
-    otherwise: yup
-      .mixed<keyof typeof otherwises>()
-      .oneOf(Object.keys(otherwises) as (keyof typeof otherwises)[]),
+    otherwise: oneOfKeys(otherwises),
   }),
   refuses: ({ to, otherwise = 'refuse' }) => to !== 'lufs' || otherwise === 'refuse',
   along(params, name) {

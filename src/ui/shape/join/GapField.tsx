@@ -1,7 +1,8 @@
 import { useId } from 'react';
 import { BijouError } from '@/core/errors';
 import { parseGap } from './gap';
-import { TypedField, useTyped } from '../../shared/TypedField';
+import { TypedField } from '../../shared/TypedField';
+import { useDraft } from '../../shared/useDraft';
 
 /** Silence behind a sound, or how far the next one reaches into it. */
 export function GapField({
@@ -18,7 +19,7 @@ export function GapField({
 }) {
   const id = useId();
   const shown = seconds === null ? '' : String(Number(seconds.toFixed(6))).replace('-', '−');
-  const [typed, setTyped] = useTyped(seconds);
+  const [typed, setTyped] = useDraft<string>(seconds);
   const understood = typed === null ? { seconds, problem: null } : understand(typed, rateHz);
   const commit = () => {
     if (understood.seconds === null) return;

@@ -3,7 +3,8 @@ import { useId } from 'react';
 import type { Shape, Step, StepField, StepKind } from '@/core/recipe/types';
 import { kilohertz } from '../../shared/format';
 import { TimeField } from '../TimeField';
-import { TypedField, useTyped } from '../../shared/TypedField';
+import { TypedField } from '../../shared/TypedField';
+import { useDraft } from '../../shared/useDraft';
 
 const rates = [
   8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 88_200, 96_000, 192_000,
@@ -107,7 +108,7 @@ function NumberField({
   onChange: (value: number | undefined) => void;
 }) {
   const shown = value === undefined ? '' : String(value).replace('-', '−');
-  const [typed, setTyped] = useTyped(value);
+  const [typed, setTyped] = useDraft<string>(value);
   const text = (typed ?? shown).trim().replace('−', '-');
   const isEmpty = text === '';
   const number = Number(text);
@@ -152,7 +153,7 @@ function RateField({
   value: number;
   onChange: (rateHz: number) => void;
 }) {
-  const [typed, setTyped] = useTyped(value);
+  const [typed, setTyped] = useDraft<string>(value);
   const number = Number((typed ?? String(value)).replace(/[,\s]|Hz/gi, ''));
   const isGood = isRate(number);
   const commit = () => {
