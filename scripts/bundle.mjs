@@ -7,6 +7,7 @@ import { build } from 'esbuild';
 await build({
   entryPoints: {
     cli: 'src/cli/main.ts',
+    cliWorker: 'src/cli/batch/worker.ts',
     worker: 'src/server/work/worker.ts',
     apart: 'src/server/work/apart.ts',
     loadDemo: 'tools/demo/load.ts',

@@ -1,27 +1,59 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ByteSource } from '@/core/bytes/source';
+import { BijouError } from '@/core/errors';
 import { withFile, writeTemporary } from '@/server/files/bytes';
 import { mostBytes, tooLarge } from '@/server/limits';
 
 /** The name that stands for standard input and standard output. */
 export const STANDARD = '-';
 
-/** Opens a file, or what comes through standard input, within the limit on size. */
+/** What the file system calls a file: names need not be text. */
+export type Place = string | Buffer;
+
+/** Opens a file within the limit on size. @throws changed-meanwhile when somebody writes to it all the while */
 export async function withInput<T>(
-  file: string | Buffer,
+  place: Place,
   use: (source: ByteSource) => Promise<T>,
 ): Promise<T> {
-  const limited = (source: ByteSource) => {
+  // Names come back from other threads as plain bytes.
+  const path = typeof place === 'string' ? place : Buffer.from(place);
+  const before = await changeOf(path);
+  const result = await withFile(path, (source) => {
     if (source.size > mostBytes()) throw tooLarge();
     return use(source);
-  };
-  if (file !== STANDARD) return withFile(file, limited);
-  // Headers are read from anywhere in a file, so what streams in is put down first.
-  const folder = await mkdtemp(join(tmpdir(), 'bijou-'));
-  try {
-    const path = join(folder, 'input');
+  });
+  if ((await changeOf(path)) !== before) throw changedMeanwhile();
+  return result;
+}
+
+/** Tells states of a file apart. */
+export async function changeOf(place: Place): Promise<string> {
+  const { size, mtimeMs } = await stat(place);
+  return `${size} ${mtimeMs}`;
+}
+
+export function changedMeanwhile(): BijouError {
+  return new BijouError(
+    'changed-meanwhile',
+    'It was changed while it was read.',
+    'Try again when nobody writes to it.',
+  );
+}
+
+/** Standard input as a file: headers are read from anywhere in one, so what streams in is put down first. */
+export class StandardInput {
+  private folder: string | null = null;
+  private path: Promise<string> | null = null;
+
+  place(): Promise<string> {
+    return (this.path ??= this.putDown());
+  }
+
+  private async putDown(): Promise<string> {
+    this.folder = await mkdtemp(join(tmpdir(), 'bijou-'));
+    const path = join(this.folder, 'input');
     await writeTemporary(path, async (sink) => {
       let bytes = 0;
       for await (const piece of process.stdin as AsyncIterable<Uint8Array>) {
@@ -30,8 +62,10 @@ export async function withInput<T>(
         await sink.write(piece);
       }
     });
-    return await withFile(path, limited);
-  } finally {
-    await rm(folder, { recursive: true, force: true });
+    return path;
+  }
+
+  async drop(): Promise<void> {
+    if (this.folder) await rm(this.folder, { recursive: true, force: true });
   }
 }

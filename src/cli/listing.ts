@@ -1,74 +1,205 @@
-import { open, readdir, stat } from 'node:fs/promises';
+import { open, opendir, stat } from 'node:fs/promises';
+import type { Dirent } from 'node:fs';
+import { basename, dirname, resolve, sep } from 'node:path';
 import { leftOutByName, splitPath } from '@/core/collect/arrivals';
+import { BijouError } from '@/core/errors';
 import { decodeText } from '@/core/formats/bits';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
-import { say } from './output';
 import { plural } from '@/core/words';
+import { STANDARD } from './inputs';
+import { say } from './output';
 
-/** A file to look at, with the folder that was named and its place in it. */
+/** A file to look at, with its place below the folder that was named. */
 export interface ListedFile {
   /** For people: file systems hold names that are no text. */
   path: string;
+  /** As short as is clear, for what is said of it. */
+  shown: string;
   /** What the file system calls it. */
   place: string | Buffer;
   /** Folders between the one that was named and the file; "" for a file that was named itself. */
   folder: string;
+  /** A pattern that nothing fits stands here with its error. */
+  error?: BijouError;
 }
 
-/**
- * Files as they were named, and every sound below the folders that were named: in order, without what is
- * hidden or no sound. What is left out is counted on standard error. Links are not followed.
- */
-export async function listFiles(named: readonly string[]): Promise<ListedFile[]> {
-  const lists = await Promise.all(
-    named.map(async (path) => {
-      const isFolder = await stat(path).then(
-        (found) => found.isDirectory(),
-        () => false,
-      );
-      return isFolder ? soundsBelow(path) : [{ path, place: path, folder: '' }];
-    }),
-  );
-  return lists.flat();
+/** What a call names: files, folders whose sounds are meant, and patterns. */
+interface Named {
+  path: string;
+  kind: 'file' | 'folder' | 'pattern';
+  /** The folder in which a pattern looks, and the rest of it. */
+  base: string;
+  glob: string;
 }
 
-async function soundsBelow(root: string): Promise<ListedFile[]> {
-  const found: ListedFile[] = [];
-  let left = 0;
-  const at = Buffer.from(root.endsWith('/') ? root : `${root}/`);
-  for await (const { name, place } of filesBelow(at, () => left++)) {
-    const plain = name.split('\\').join('/');
-    if (place && leftOutByName(plain) === null && (await isSound(place, name))) {
-      found.push({ path: `${at}${name}`, place, folder: splitPath(plain).folder });
-    } else {
-      left++;
+export class Listing {
+  private constructor(
+    readonly named: readonly Named[],
+    /** Folder of the results: what is in it is no source. */
+    private readonly out: string | null,
+    /** Whether a file is a result of this very call. */
+    private readonly isResult: (place: string) => boolean,
+  ) {}
+
+  static async of(
+    named: readonly string[],
+    {
+      out = null,
+      isResult = () => false,
+    }: { out?: string | null; isResult?(path: string): boolean } = {},
+  ): Promise<Listing> {
+    return new Listing(await Promise.all(named.map(recognised)), out && resolve(out), isResult);
+  }
+
+  /** Whether it is known without looking that there is one file. */
+  get isSingle(): boolean {
+    return this.named.length === 1 && this.named[0]!.kind === 'file';
+  }
+
+  /** Files that are named themselves. */
+  get alone(): string[] {
+    return this.named.filter(({ kind }) => kind === 'file').map(({ path }) => path);
+  }
+
+  /** Folders below which every sound is a source. */
+  get folders(): string[] {
+    return this.named.flatMap(({ kind, base }) => (kind === 'file' ? [] : [resolve(base)]));
+  }
+
+  /**
+   * The files in order: of every folder its sounds sorted by name, without what is hidden or no sound, which is
+   * counted on standard error. Links are not followed. Nothing is kept but the folders that are gone through.
+   */
+  async *files(isQuiet = false): AsyncGenerator<ListedFile> {
+    const isShort = new Set(this.alone.map((path) => dirname(path))).size === 1;
+    for (const one of this.named) {
+      if (one.kind === 'file') {
+        const { path } = one;
+        yield { path, shown: isShort ? basename(path) : path, place: path, folder: '' };
+      } else {
+        yield* this.below(one, isQuiet);
+      }
     }
   }
-  if (left > 0) {
-    say(`${root}: ${plural(left, 'file')} left out: hidden, linked, or no sound.`);
+
+  private async *below({ path, kind, base, glob }: Named, isQuiet: boolean) {
+    const fits = kind === 'pattern' ? await matcher(glob) : null;
+    const at = Buffer.from(base.endsWith('/') ? base : `${base}/`);
+    const left = { files: 0, results: 0 };
+    let found = 0;
+    const deepest = fits && !glob.includes('**') ? glob.split('/').length - 1 : Infinity;
+    for await (const { name, place } of this.walk(at, left, deepest)) {
+      const plain = name.split('\\').join('/');
+      if (fits && !fits(plain)) continue;
+      if (!place || leftOutByName(plain) !== null || !(await isSound(place, name))) {
+        left.files++;
+        continue;
+      }
+      found++;
+      // What stands in the folder itself needs no "./" in front.
+      const shownBase = kind === 'pattern' && base === '.' ? '' : String(at);
+      yield { path: `${shownBase}${name}`, shown: name, place, folder: splitPath(plain).folder };
+    }
+    if (found === 0 && fits) {
+      yield { path, shown: path, place: path, folder: '', error: nothingFits(path) };
+    }
+    if (isQuiet) return;
+    if (left.files > 0 && (!fits || found > 0)) {
+      say(`${path}: ${plural(left.files, 'file')} left out: hidden, linked, or no sound.`);
+    }
+    if (left.results > 0) say(`${path}: the folder for the results in it was left out.`);
   }
-  return found.sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
+
+  /** Everything below a folder: names below it for people, and the places of plain files. */
+  private async *walk(
+    folder: Buffer,
+    left: { files: number; results: number },
+    deepest: number,
+    prefix = '',
+  ): AsyncGenerator<{ name: string; place: Buffer | null }> {
+    for await (const entry of entriesOf(folder, () => left.files++)) {
+      const name = prefix + decodeText(entry.name);
+      const place = Buffer.concat([folder, entry.name]);
+      const path = resolve(place.toString());
+      if (entry.isDirectory()) {
+        // The named folder may hold the results as well; a folder of results below it holds nothing else.
+        if (path === this.out) left.results++;
+        else if (deepest > 0) {
+          yield* this.walk(Buffer.concat([place, Buffer.from('/')]), left, deepest - 1, `${name}/`);
+        }
+      } else if (!this.isResult(path)) {
+        yield { name, place: entry.isFile() ? place : null };
+      }
+    }
+  }
 }
 
-/** Everything below a folder: names below it for people, and the places of plain files. */
-async function* filesBelow(
-  folder: Buffer,
-  unreadable: () => void,
-  prefix = '',
-): AsyncGenerator<{ name: string; place: Buffer | null }> {
-  const entries = await readdir(folder, { withFileTypes: true, encoding: 'buffer' }).catch(() => {
+type Entry = Dirent<Buffer>;
+
+/** Entries that are sorted; a larger folder is taken as it comes. */
+const MOST_SORTED = 50_000;
+
+async function* entriesOf(folder: Buffer, unreadable: () => void): AsyncGenerator<Entry> {
+  try {
+    const opened = await opendir(folder, {
+      encoding: 'buffer' as BufferEncoding,
+      bufferSize: 1_024,
+    });
+    const first: Entry[] = [];
+    let isSorted = true;
+    for await (const found of opened) {
+      const entry = found as unknown as Entry;
+      if (!isSorted) yield entry;
+      else if (first.push(entry) > MOST_SORTED) {
+        isSorted = false;
+        yield* first.splice(0);
+      }
+    }
+    if (isSorted) yield* sorted(first);
+  } catch {
     unreadable();
-    return [];
-  });
-  for (const entry of entries) {
-    const name = prefix + decodeText(entry.name);
-    const place = Buffer.concat([folder, entry.name]);
-    if (entry.isDirectory()) {
-      yield* filesBelow(Buffer.concat([place, Buffer.from('/')]), unreadable, `${name}/`);
-    } else {
-      yield { name, place: entry.isFile() ? place : null };
-    }
   }
+}
+
+const byName = new Intl.Collator('en', { numeric: true });
+
+function sorted(entries: readonly Entry[]): Entry[] {
+  return entries
+    .map((entry) => ({ entry, name: decodeText(entry.name) }))
+    .sort((a, b) => byName.compare(a.name, b.name))
+    .map(({ entry }) => entry);
+}
+
+const MAGIC = /[*?{}[\]]/;
+
+async function recognised(path: string): Promise<Named> {
+  const found = path === STANDARD ? null : await stat(path).catch(() => null);
+  if (found?.isDirectory()) return { path, kind: 'folder', base: path, glob: '' };
+  if (found || path === STANDARD || !MAGIC.test(path)) {
+    return { path, kind: 'file', base: path, glob: '' };
+  }
+  const parts = path.split(sep === '\\' ? /[/\\]/ : '/');
+  const fixed = parts.findIndex((part) => MAGIC.test(part));
+  const base = parts.slice(0, fixed).join('/');
+  return {
+    path,
+    kind: 'pattern',
+    base: base === '' ? (path.startsWith('/') ? '/' : '.') : base,
+    glob: parts.slice(fixed).join('/'),
+  };
+}
+
+async function matcher(glob: string): Promise<(name: string) => boolean> {
+  const { default: picomatch } = await import('picomatch');
+  return picomatch(glob);
+}
+
+function nothingFits(pattern: string): BijouError {
+  return new BijouError(
+    'not-found',
+    `No sound fits the pattern "${pattern}".`,
+    'Check the pattern and the folder; ** goes into folders.',
+  );
 }
 
 /** What cannot be opened is listed by its name, and said when its turn comes. */
@@ -82,4 +213,18 @@ async function isSound(place: Buffer, name: string): Promise<boolean> {
   } finally {
     await file.close();
   }
+}
+
+/** How many files there will be and how large they are, as far as endings tell. */
+export async function measureListing(listing: Listing): Promise<{ files: number; bytes: number }> {
+  const total = { files: 0, bytes: 0 };
+  for await (const { place } of listing.files(true)) {
+    if (place === STANDARD) continue;
+    total.files++;
+    total.bytes += await stat(place).then(
+      ({ size }) => size,
+      () => 0,
+    );
+  }
+  return total;
 }

@@ -1,11 +1,30 @@
 import { Command, CommanderError } from 'commander';
 import { BijouError } from '@/core/errors';
-import { addCheck } from './commands/check';
-import { addConvert } from './commands/convert';
-import { addFormats } from './commands/formats';
-import { addProbe } from './commands/probe';
 import { OutputClosed, OutputFault, say } from './output';
-import { STATUS } from './report';
+import { STATUS } from './status';
+
+/** Puts what a command takes to it; `done` gets the exit status of what it did. */
+type Fill = (command: Command, done: (status: number) => void) => void;
+
+/** Every command. What it takes and does is loaded when it is called: helping is quick. */
+const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
+  probe: {
+    says: 'say what each file is: format, rate, channels, length, levels, worries',
+    load: async () => (await import('./commands/probe')).fillProbe,
+  },
+  convert: {
+    says: 'write each file in another form, decode the result again and report it',
+    load: async () => (await import('./commands/convert')).fillConvert,
+  },
+  check: {
+    says: 'say whether a destination would take these files as they are, and if not, why',
+    load: async () => (await import('./commands/check')).fillCheck,
+  },
+  formats: {
+    says: 'say what can be read, and what can be written with which rates and channels',
+    load: async () => (await import('./commands/formats')).fillFormats,
+  },
+};
 
 /** Runs the command line and answers the exit status. `args` are those behind the program's name. */
 export async function main(args: readonly string[]): Promise<number> {
@@ -20,11 +39,10 @@ export async function main(args: readonly string[]): Promise<number> {
     .version('0.1.0')
     .exitOverride()
     .showHelpAfterError('Use `bijou help` to see how it is called.');
-  addProbe(program, finished);
-  addConvert(program, finished);
-  addCheck(program, finished);
-  addFormats(program);
-  for (const command of program.commands) command.exitOverride();
+  for (const [name, { says, load }] of Object.entries(commands)) {
+    const command = program.command(name).description(says).exitOverride();
+    if (args.includes(name)) (await load())(command, finished);
+  }
   try {
     await program.parseAsync([...args], { from: 'user' });
     return status;

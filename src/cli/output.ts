@@ -16,8 +16,9 @@ export function pour(bytes: Uint8Array | string): Promise<void> {
   );
 }
 
-export function print(line: string): Promise<void> {
-  return pour(`${line}\n`);
+/** `isEnded` false leaves the line open. */
+export function print(line: string, isEnded = true): Promise<void> {
+  return pour(isEnded ? `${line}\n` : line);
 }
 
 export function say(line: string): void {

@@ -1,12 +1,16 @@
-import { errorFacts, type BijouError, type ErrorFacts } from '@/core/errors';
-import type { Facts } from '@/core/measure/probe';
-import { OutputClosed, OutputFault, print, say } from './output';
-
-/** Exit statuses of every command. */
-export const STATUS = { done: 0, someFailed: 1, wrongCall: 2 } as const;
+import prettyBytes from 'pretty-bytes';
+import type { BijouError, ErrorFacts } from '@/core/errors';
+import type { ListedFacts } from '@/core/measure/probe';
+import { formatTime } from '@/core/time';
+import { count } from '@/core/tradeNames';
+import { plural } from '@/core/words';
+import { print, say } from './output';
+import { Progress, timesRealTime, type Done } from './progress';
+import { STATUS } from './status';
+import { fileError, Troubles } from './troubles';
 
 /** The stable JSON fields of a sound; see the README. */
-export function factsJson(file: string, facts: Facts) {
+export function factsJson(file: string, facts: ListedFacts) {
   return {
     file,
     container: facts.container,
@@ -45,76 +49,122 @@ export function decibels(value: number | null): string {
   return value === null ? '−∞ dB' : `${value.toFixed(1).replace('-', '−')} dB`;
 }
 
-/**
- * Runs `work` for each file in turn; a file that fails is reported and the rest goes on.
- * With `json`, the only thing on standard output is the array of all results; `toErrors` leaves
- * standard output to somebody else, and `quiet` says nothing of files that went well.
- */
-export async function eachFile<T extends object>(
-  files: readonly string[],
-  { json, toErrors = false, quiet = false }: { json: boolean; toErrors?: boolean; quiet?: boolean },
-  work: (
-    file: string,
-    index: number,
-  ) => Promise<{ line: string; data: T; warnings?: string[]; failed?: boolean }>,
-): Promise<number> {
-  const results: object[] = [];
-  let failed = 0;
-  for (const [index, file] of files.entries()) {
-    try {
-      const done = await work(file, index);
-      for (const warning of done.warnings ?? []) say(`${file}: ${warning}`);
-      if (!json && !quiet) await (toErrors ? say : print)(done.line);
-      results.push(done.data);
-      if (done.failed) failed++;
-    } catch (error) {
-      if (error instanceof OutputClosed || error instanceof OutputFault) throw error;
-      const facts = fileError(error);
-      failed++;
-      say(`${file}: ${facts.message} ${facts.hint}`);
-      results.push(failedJson(file, facts));
-    }
+/** How a call wants to be answered. */
+export interface Manner {
+  /** The only thing on standard output is an array of all results. */
+  json?: boolean | undefined;
+  /** … or one result a line, each as soon as it is there. */
+  jsonLines?: boolean | undefined;
+  /** Standard output is left to somebody else. */
+  toErrors?: boolean | undefined;
+  /** Nothing is said of files that went well. */
+  isQuiet?: boolean | undefined;
+  /** Says how far it is, on a terminal. */
+  hasProgress?: boolean | undefined;
+}
+
+/** How a file is called: by people, and in JSON. */
+export interface FileName {
+  path: string;
+  shown: string;
+}
+
+/** What came of a file. */
+export interface FileResult {
+  line: string;
+  data: object;
+  warnings?: readonly string[];
+  failed?: boolean;
+  seconds?: number;
+  bytesBefore?: number;
+  bytesAfter?: number;
+}
+
+/** Says what came of the files of one call, one after the other and all together. */
+export class Report {
+  readonly done: Done = { files: 0, failed: 0, seconds: 0, bytesBefore: 0, bytesAfter: 0 };
+  readonly progress: Progress;
+  private readonly troubles = new Troubles();
+  private listed = 0;
+
+  constructor(private readonly manner: Manner) {
+    const isTerminal = process.stderr.isTTY && !manner.json && !manner.jsonLines;
+    this.progress = new Progress(Boolean(manner.hasProgress && isTerminal));
   }
-  if (json) await print(JSON.stringify(results, null, 2));
-  return failed > 0 ? STATUS.someFailed : STATUS.done;
+
+  async went(file: FileName, result: FileResult): Promise<void> {
+    const { line, data, warnings = [], failed = false } = result;
+    for (const warning of warnings) this.troubles.add(file.shown, warning);
+    this.done.files++;
+    if (failed) this.done.failed++;
+    this.done.seconds += result.seconds ?? 0;
+    this.done.bytesBefore += result.bytesBefore ?? 0;
+    this.done.bytesAfter += result.bytesAfter ?? 0;
+    await this.put(data);
+    const { json, jsonLines, isQuiet, toErrors } = this.manner;
+    if (!json && !jsonLines && !isQuiet) {
+      this.progress.clear();
+      await (toErrors ? say : print)(line);
+    }
+    this.progress.draw(this.done);
+  }
+
+  async failed(file: FileName, error: unknown): Promise<void> {
+    const facts = fileError(error);
+    this.done.files++;
+    this.done.failed++;
+    this.troubles.add(file.shown, `${facts.message} ${facts.hint}`);
+    await this.put(failedJson(file.path, facts));
+    this.progress.draw(this.done);
+  }
+
+  /** One more result for those who read JSON. */
+  private async put(data: object): Promise<void> {
+    const { json, jsonLines } = this.manner;
+    if (jsonLines) await print(JSON.stringify(data));
+    if (!json) return;
+    const text = JSON.stringify(data, null, 2).replaceAll('\n', '\n  ');
+    await print(this.listed++ === 0 ? `[\n  ${text}` : `,\n  ${text}`, false);
+  }
+
+  /** Says what the files have in common, and answers the exit status. */
+  async end(): Promise<number> {
+    this.progress.clear();
+    if (this.manner.json) await print(this.listed === 0 ? '[]' : '\n]');
+    for (const line of this.troubles.lines()) say(line);
+    return this.done.failed > 0 ? STATUS.someFailed : STATUS.done;
+  }
+
+  /** All files in one line: "252 files, 3 failed: 41:12 of sound, 120 MB → 14 MB (÷ 8.50), 0:38". */
+  summary(threads: number): string {
+    const { files, failed, seconds, bytesBefore, bytesAfter } = this.done;
+    const { ms } = this.progress;
+    const ratio = bytesAfter > 0 ? ` (÷ ${(bytesBefore / bytesAfter).toFixed(2)})` : '';
+    const parts = [
+      `${formatTime(seconds, 0)} of sound`,
+      `${prettyBytes(bytesBefore)} → ${prettyBytes(bytesAfter)}${ratio}`,
+      `in ${formatTime(ms / 1000, 1)}`,
+      timesRealTime(seconds, ms),
+      `${plural(threads, 'thread')}`,
+    ];
+    const failures = failed > 0 ? `, ${count(failed)} failed` : '';
+    return `${plural(files, 'file')}${failures}: ${parts.join(', ')}.`;
+  }
 }
 
 /** A call that can do nothing for any of its files: said once, and in JSON for each of them. */
 export async function refuseAll(
   files: readonly string[],
-  json: boolean,
+  { json, jsonLines }: Manner,
   refusal: BijouError,
 ): Promise<number> {
   say(`${refusal.message} ${refusal.hint}`);
-  if (json)
-    await print(
-      JSON.stringify(
-        files.map((file) => failedJson(file, refusal)),
-        null,
-        2,
-      ),
-    );
+  const failures = files.map((file) => failedJson(file, refusal));
+  if (json) await print(JSON.stringify(failures, null, 2));
+  if (jsonLines) for (const failure of failures) await print(JSON.stringify(failure));
   return STATUS.wrongCall;
 }
 
 function failedJson(file: string, { code, message, hint, byteOffset }: ErrorFacts) {
   return { file, error: { code, message, hint, ...(byteOffset !== undefined && { byteOffset }) } };
-}
-
-/** Faults of the file system get sentences too. */
-function fileError(error: unknown): ErrorFacts {
-  const code = (error as NodeJS.ErrnoException | null)?.code;
-  const sentences: Record<string, [string, string]> = {
-    ENOENT: ['There is no such file.', 'Check the name and the folder.'],
-    EISDIR: ['It is a folder, not a file.', 'Name the files in it.'],
-    EACCES: ['It may not be read or written.', 'Check its permissions.'],
-    ENAMETOOLONG: ['Its name is too long for this disk.', 'Give it a shorter name.'],
-    ENOTDIR: ['A part of its path is a file.', 'Check the name and the folder.'],
-    ELOOP: ['Its links go round in circles.', 'Name the file itself.'],
-    EROFS: ['The disk is read-only.', 'Choose another folder with --out.'],
-    EPERM: ['It may not be read or written.', 'Check its permissions.'],
-  };
-  const known = code === undefined ? undefined : sentences[code];
-  if (known) return { code: 'not-found', message: known[0], hint: known[1] };
-  return errorFacts(error);
 }

@@ -134,7 +134,7 @@ function loopCut(): Warning {
 }
 
 /** Tags as asked for, loop and markers as the recipe moves and sets them, step by step. */
-function marksFor(conversion: Conversion, before: Shape, header: Marks): SoundMarks[] {
+export function marksFor(conversion: Conversion, before: Shape, header: Marks): SoundMarks[] {
   const { tags, loop, markers } = header;
   const kept = conversion.keepTags === false ? {} : tags;
   const wanted = { tags: tidyTags({ ...kept, ...conversion.tags }), loop, markers };

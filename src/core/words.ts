@@ -24,6 +24,7 @@ const plurals = {
   'listed sound': 'listed sounds',
   marker: 'markers',
   other: 'others',
+  'other way': 'other ways',
   part: 'parts',
   'part of the sound': 'parts of the sound',
   place: 'places',
@@ -35,6 +36,7 @@ const plurals = {
   'source that was replaced': 'sources that were replaced',
   step: 'steps',
   thing: 'things',
+  thread: 'threads',
 } as const;
 
 export type Word = keyof typeof plurals;

@@ -196,11 +196,12 @@ test('standard streams: bytes in, bytes out, words beside', async () => {
   expect(await bijouFed(new Uint8Array(0), {}, folder, 'probe', '-')).toMatchObject({ status: 1 });
 });
 
-test('what is not legal is refused before anything is written, with what would be', async () => {
+test('when strict, what is not legal is refused before anything is written, with what would be', async () => {
   const folder = await folderWith({
     'a.wav': await encode([noise(4_410)], 44_100, 'wav', { bits: 16 }),
   });
-  const ran = await bijou(folder, 'convert', 'a.wav', '--out', 'out', '--format', 'webm');
+  const call = ['convert', 'a.wav', '--out', 'out', '--format', 'webm', '--strict'];
+  const ran = await bijou(folder, ...call);
   expect(ran).toMatchObject({ status: 1, err: expect.stringMatching(/48000 Hz/) });
   expect(await readdir(join(folder, 'out'))).toEqual([]);
 });
@@ -208,7 +209,7 @@ test('what is not legal is refused before anything is written, with what would b
 test.each([
   [['--format', 'webm', '--codec', 'vorbis']],
   [['--format', 'flac', '--bitrate', '128']],
-  [['--format', 'flac', '--bits', '8']],
+  [['--format', 'flac', '--bits', '12']],
   [['--normalise', 'loud']],
   [['--normalise', 'lufs=5']],
   [['--ceiling', '-1']],

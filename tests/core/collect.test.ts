@@ -72,7 +72,7 @@ describe('paths from outside', () => {
 });
 
 describe('renaming many', () => {
-  const facts = { sampleRateHz: 44_100, channels: 2 };
+  const facts = { sampleRateHz: 44_100, channels: 2, container: 'wav', codec: 'pcm' };
   const sounds = ['gust', 'Gust', 'bell'].map((name, i) => ({
     id: i + 1,
     name,

@@ -5,6 +5,7 @@ import { memorySource } from '@/core/bytes/source';
 import { writers } from '@/core/formats';
 import { ByteWriter } from '@/core/formats/bits';
 import { openSound } from '@/core/formats/open';
+import { rateFor } from '@/core/formats/rates';
 import { tidyTags, type Marks, type Tags } from '@/core/marks';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { written } from './files';
@@ -43,11 +44,9 @@ const tagsArbitrary: fc.Arbitrary<Tags> = fc
   .map(tidyTags);
 
 const FRAMES = 500;
-const rateOf = (rates: readonly number[] | null) =>
-  !rates || rates.includes(48_000) ? 48_000 : rates[0]!;
 
 async function withMarks(writer: (typeof writers)[number], marks: Partial<Marks>) {
-  const rateHz = rateOf(writer.legal.rates);
+  const rateHz = rateFor(writer.legal.rates, 48_000);
   const pcm = pcmFromChannels([sine(rateHz, 500, FRAMES)], rateHz);
   const settings = writer.id === 'm4a' ? { kbps: 64 } : {};
   const whole = { tags: {}, loop: null, markers: [], ...marks };

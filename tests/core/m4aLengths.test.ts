@@ -9,7 +9,7 @@ import { sine } from './signals';
 
 /** The index counts in frames of the sound: no length at any legal rate comes out a frame short or long. */
 
-const rates = m4aWriter.legal.rates ?? [];
+const rates = m4aWriter.legal.rates as readonly number[];
 const rateCodes = [
   96_000, 88_200, 64_000, 48_000, 44_100, 32_000, 24_000, 22_050, 16_000, 12_000, 11_025, 8_000,
 ];

@@ -48,7 +48,7 @@ describe.each(['ogg-opus', 'webm'])('%s', (writer) => {
 });
 
 describe('MP3', () => {
-  test.each(mp3Writer.legal.rates ?? [])(
+  test.each(mp3Writer.legal.rates as readonly number[])(
     'at %i Hz has every bit rate that is legal, and no other',
     async (rateHz) => {
       for (const channels of [1, 2]) {

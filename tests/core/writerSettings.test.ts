@@ -27,11 +27,11 @@ test.each([
     [{ bits: 8 }, { bits: 16 }, { bits: 32 }],
     [{ bits: 12 }, { bits: '16' }, { bits: null }],
   ],
-  ['aiff', [{ bits: 16 }, { bits: 24 }], [{ bits: 8 }, { bits: 32 }]],
+  ['aiff', [{ bits: 8 }, { bits: 16 }, { bits: 24 }], [{ bits: 12 }, { bits: 32 }]],
   [
     'flac',
     [{ bits: 16, level: 0 }, { level: 8 }],
-    [{ bits: 8 }, { level: 9 }, { level: -1 }, { level: 2.5 }],
+    [{ bits: 12 }, { level: 9 }, { level: -1 }, { level: 2.5 }],
   ],
   [
     'mp3',

@@ -1,8 +1,6 @@
-import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { emptyRecipe } from '@/core/recipe/types';
+import { mountSmallDisk, onSmallDisk, unmount } from '../disk';
 import { bringIn, placed, tone } from './bringing';
 import { cleanUp, freshBijou, storedFiles, streamOf, temporaryFolder } from './folder';
 
@@ -175,29 +173,6 @@ test('too many files, and files that are too large, are refused before they are 
   expect(() => bijou.intakes.begin(project, many)).toThrow(/50,001 files at once/);
 });
 
-/** Mounts a disk of two megabytes. @throws where mounting is not allowed. */
-function mountSmallDisk(at: string): void {
-  mkdirSync(at);
-  execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=2m', 'tmpfs', at], { stdio: 'ignore' });
-}
-
-/** Whether small disks can be mounted here. */
-function canMount(): boolean {
-  const at = mkdtempSync(join(tmpdir(), 'bijou-disk-'));
-  try {
-    mountSmallDisk(join(at, 'disk'));
-    execFileSync('umount', [join(at, 'disk')]);
-    return true;
-  } catch {
-    return false;
-  } finally {
-    rmSync(at, { recursive: true, force: true });
-  }
-}
-
-// Where it is not allowed the test is skipped, and counted as skipped.
-const onSmallDisk = canMount() ? test : test.skip;
-
 onSmallDisk(
   'a disk that fills up midway fails those files, keeps the others, and nothing half-written',
   async () => {
@@ -224,7 +199,7 @@ onSmallDisk(
       expect(stored.filter((name) => name.includes('-'))).toEqual([]);
     } finally {
       await bijou.close();
-      execFileSync('umount', [disk]);
+      unmount(disk);
     }
   },
 );

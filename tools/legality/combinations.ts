@@ -1,6 +1,7 @@
 import { writers } from '@/core/formats';
 import { legalityRefusal } from '@/core/formats/legality';
 import { legalKbps } from '@/core/formats/mp3/writer';
+import { isSpan } from '@/core/formats/rates';
 import type { WriterKind } from '@/core/formats/types';
 
 /** One legal way of writing a sound. */
@@ -13,11 +14,12 @@ export interface Combination {
 
 /** Rates for formats that hold any: usual ones, odd ones, and both ends. */
 const ANY_RATE = [
-  1_000, 8_000, 11_000, 22_100, 37_800, 44_100, 48_000, 65_536, 88_201, 96_000, 655_360,
+  1_000, 4_000, 8_000, 11_000, 22_100, 37_800, 44_100, 48_000, 50_000, 65_536, 88_201, 96_000,
+  200_000, 655_360,
 ];
 
 /** Some of them, for what must be quick. */
-const FEW_RATES = [8_000, 37_800, 44_100, 88_201];
+const FEW_RATES = [4_000, 11_000, 37_800, 50_000, 88_201];
 
 const numbers = (from: number, to: number, by = 1) =>
   Array.from({ length: Math.floor((to - from) / by) + 1 }, (_, i) => from + i * by);
@@ -35,8 +37,8 @@ const opus: Grid = () => OPUS_KBPS.map((kbps) => ({ kbps }));
 const grids: Record<string, Grid> = {
   wav: () => [8, 16, 24, 32].map((bits) => ({ bits })),
   'wav-ima-adpcm': () => [{}],
-  aiff: () => [16, 24].map((bits) => ({ bits })),
-  flac: () => [16, 24].flatMap((bits) => numbers(0, 8).map((level) => ({ bits, level }))),
+  aiff: () => [8, 16, 24].map((bits) => ({ bits })),
+  flac: () => [8, 16, 24].flatMap((bits) => numbers(0, 8).map((level) => ({ bits, level }))),
   mp3: (rateHz) => [
     ...legalKbps(rateHz).map((kbps) => ({ kbps })),
     ...numbers(0, 9).map((quality) => ({ quality })),
@@ -58,11 +60,12 @@ export function* combinations(few = false): Generator<Combination> {
     const { rates, channels: counts } = writer.legal;
     const some = <T>(list: readonly T[]) =>
       few ? [...new Set([list[0]!, list[list.length >> 1]!, list.at(-1)!])] : list;
-    for (const rateHz of rates ?? (few ? FEW_RATES : ANY_RATE)) {
+    const isAny = isSpan(rates);
+    for (const rateHz of isAny ? (few ? FEW_RATES : ANY_RATE) : rates) {
       for (const channels of some(counts)) {
         if (legalityRefusal(writer, rateHz, channels)) continue;
         // Where every rate is legal, many channels are tried at one.
-        if (!rates && !few && channels > 2 && rateHz !== 48_000) continue;
+        if (isAny && !few && channels > 2 && rateHz !== 48_000) continue;
         for (const settings of some(grids[writer.id]!(rateHz, channels))) {
           yield { writer, rateHz, channels, settings };
         }

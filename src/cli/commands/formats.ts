@@ -2,10 +2,8 @@ import type { Command } from 'commander';
 import { formatTables, legalityTable, readableTable, spanName } from '@/core/formats/legality';
 import { print } from '../output';
 
-export function addFormats(program: Command): void {
-  program
-    .command('formats')
-    .description('say what can be read, and what can be written with which rates and channels')
+export function fillFormats(command: Command): void {
+  command
     .option('--json', 'print JSON instead of lines')
     .option('--markdown', 'print the tables of the README')
     .action(async ({ json = false, markdown = false }: { json?: boolean; markdown?: boolean }) => {
@@ -23,7 +21,8 @@ export function addFormats(program: Command): void {
       await print('Writes:');
       for (const row of writes) {
         const call = `--format ${row.format} --codec ${row.codec}`;
-        const rates = row.rates?.join(', ') ?? 'any from 1000 to 768000';
+        const rates =
+          row.rates?.join(', ') ?? `any from ${row.rateSpan.fromHz} to ${row.rateSpan.toHz}`;
         await print(`  ${call.padEnd(34)}${row.settings}`);
         await print(`  ${''.padEnd(34)}${rates} Hz; ${spanName(row.channels)} channels`);
       }

@@ -1,3 +1,6 @@
+import { USUAL_CEILING_DBTP } from '../recipe/steps/normalise';
+import type { Step } from '../recipe/types';
+
 /** How a stereo sound becomes mono where a brief wants mono. */
 export const monoChoices = ['mix', 'left', 'right'] as const;
 export type MonoChoice = (typeof monoChoices)[number];
@@ -19,4 +22,14 @@ export interface Choices {
   ceilingDbtp?: number | undefined;
   /** A level that the conversion changes is brought about once more behind it. */
   levelBehind?: boolean | undefined;
+}
+
+/** The step that does what was chosen about what lies above full scale; null where it is let be. */
+export function clippingStep(
+  choice: ClippingChoice | undefined,
+  ceilingDbtp = USUAL_CEILING_DBTP,
+): Step | null {
+  if (choice !== 'limit' && choice !== 'lower') return null;
+  const how = choice === 'limit' ? 'moments' : 'all';
+  return { kind: 'limit', on: true, params: { ceilingDbtp, how } };
 }

@@ -43,12 +43,13 @@ function completeFile(file: BriefTextFile, path: string): BriefFile {
 }
 
 function checkDepths({ name, legal }: WriterKind, depths: readonly number[]): void {
-  const illegal = depths.find((bits) => !legal.bitDepths?.includes(bits));
+  const known = legal.depths?.map(({ bits }) => bits);
+  const illegal = depths.find((bits) => !known?.includes(bits));
   if (illegal === undefined) return;
   throw new BijouError(
     'not-legal',
     `${name} has no ${illegal}-bit samples.`,
-    legal.bitDepths ? `It takes ${legal.bitDepths.join(', ')} bits.` : 'Leave the bit depths out.',
+    known ? `It takes ${known.join(', ')} bits.` : 'Leave the bit depths out.',
   );
 }
 

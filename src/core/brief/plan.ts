@@ -4,7 +4,7 @@ import { USUAL_CEILING_DBTP } from '../recipe/steps/normalise';
 import type { Shape, Step } from '../recipe/types';
 import { plainNumber } from '../tradeNames';
 import { checkAhead } from './check';
-import { clippings, type Choices, type MonoChoice } from './choices';
+import { clippings, clippingStep, type Choices, type MonoChoice } from './choices';
 import type { Brief, BriefFile } from './schema';
 import type { CheckedFacts, Finding } from './types';
 
@@ -27,12 +27,8 @@ export function conversionSteps(
     steps.push({ kind: 'resample', on: true, params: { rateHz: file.sampleRatesHz[0] } });
   }
   if (choices.levelBehind && steps.length > 0) steps.push(...levels);
-  const { clipping, ceilingDbtp = USUAL_CEILING_DBTP } = choices;
-  if (clipping === 'limit' || clipping === 'lower') {
-    const how = clipping === 'limit' ? 'moments' : 'all';
-    steps.push({ kind: 'limit', on: true, params: { ceilingDbtp, how } });
-  }
-  return steps;
+  const cure = clippingStep(choices.clipping, choices.ceilingDbtp);
+  return cure ? [...steps, cure] : steps;
 }
 
 const settled: Record<MonoChoice, string> = {

@@ -7,7 +7,7 @@ export interface Renamed {
   name: string;
   fileName: string;
   group: string;
-  facts: { sampleRateHz: number; channels: number } | null;
+  facts: { sampleRateHz: number; channels: number; container: string; codec: string } | null;
 }
 
 export interface NameChange {
@@ -37,6 +37,11 @@ export const renameWords: Record<string, { says: string; fill: Fill }> = {
     says: 'mono, stereo …',
     fill: ({ facts }) => (facts ? layoutName(facts.channels) : ''),
   },
+  format: {
+    says: 'the format, as files end in it',
+    fill: ({ facts }) => (facts ? formatWord(facts.container) : ''),
+  },
+  codec: { says: 'the codec', fill: ({ facts }) => facts?.codec ?? '' },
 };
 
 const WORD = /\{(\w+)(?::(\d))?\}/g;
@@ -55,13 +60,9 @@ export function renamed(
   { pattern, find = '', put = '', from = 1 }: RenameRule,
   others: readonly string[] = [],
 ): NameChange[] {
-  // Names that differ only in their number are numbered among themselves.
-  const numbers = new Map<string, number>();
+  const fill = filling(pattern, from);
   const names = sounds.map((sound) => {
-    const alike = filled(pattern, sound, 0);
-    const number = numbers.get(alike) ?? from;
-    numbers.set(alike, number + 1);
-    const name = filled(pattern, sound, number);
+    const name = fill(sound);
     return soundName(find === '' ? name : name.replaceAll(find, () => put));
   });
   const uses = new Map<string, Set<string>>();
@@ -82,6 +83,21 @@ export function renamed(
         : null;
     return { id, before, after, problem };
   });
+}
+
+/** Fills a pattern for one sound after the other: names that differ only in their number are counted up. */
+export function filling(pattern: string, from = 1): (sound: Renamed) => string {
+  const numbers = new Map<string, number>();
+  return (sound) => {
+    const alike = filled(pattern, sound, 0);
+    const number = numbers.get(alike) ?? from;
+    numbers.set(alike, number + 1);
+    return filled(pattern, sound, number);
+  };
+}
+
+function formatWord(container: string): string {
+  return { mp4: 'm4a', adts: 'aac', matroska: 'mka' }[container] ?? container;
 }
 
 function filled(pattern: string, sound: Renamed, number: number): string {

@@ -109,3 +109,8 @@ export class ByteWriter {
     return new Uint8Array(this.view.buffer, 0, this.length).slice();
   }
 }
+
+/** Chunks of IFF and RIFF take an even number of bytes. */
+export function evenBytes(bytes: number): number {
+  return bytes + (bytes % 2);
+}

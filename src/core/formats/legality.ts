@@ -1,6 +1,15 @@
 import { BijouError } from '../errors';
 import { layoutName } from '../tradeNames';
 import { readers, writers } from './index';
+import {
+  holdsRate,
+  isSpan,
+  nearest,
+  nearestRates,
+  ratesName,
+  type LegalRates,
+  type RateSpan,
+} from './rates';
 import type { WriterKind } from './types';
 
 /** One line of what may be written. */
@@ -10,8 +19,10 @@ export interface LegalityRow {
   name: string;
   extension: string;
   mimeType: string;
-  /** Hz; null for any from 1,000 to 768,000. */
+  /** Hz; null where all of `rateSpan` are. */
   rates: readonly number[] | null;
+  /** Lowest and highest, in Hz. */
+  rateSpan: RateSpan;
   channels: readonly number[];
   bitDepths: readonly number[] | null;
   settings: string;
@@ -26,10 +37,17 @@ export function legalityTable(): LegalityRow[] {
     name,
     extension,
     mimeType,
-    ...legal,
+    ...ratesOf(legal.rates),
+    channels: legal.channels,
+    bitDepths: legal.depths?.map(({ bits }) => bits) ?? null,
     settings: range,
     carries: Object.entries(carries).flatMap(([what, does]) => (does ? [what] : [])),
   }));
+}
+
+function ratesOf(rates: LegalRates): Pick<LegalityRow, 'rates' | 'rateSpan'> {
+  if (isSpan(rates)) return { rates: null, rateSpan: rates };
+  return { rates, rateSpan: { fromHz: rates[0]!, toHz: rates.at(-1)! } };
 }
 
 /** Everything that can be read. */
@@ -46,7 +64,7 @@ export function formatTables(): string {
     `\`${row.format}\``,
     `\`${row.codec}\``,
     row.settings,
-    row.rates?.map((hz) => hz / 1000).join(', ') ?? 'any from 1 to 768',
+    ratesName(row.rates ?? row.rateSpan),
     spanName(row.channels),
     row.carries.join(', ') || '–',
   ]);
@@ -75,11 +93,11 @@ export function legalityRefusal(
   rateHz: number,
   channels: number,
 ): BijouError | null {
-  if (legal.rates && !legal.rates.includes(rateHz)) {
+  if (!holdsRate(legal.rates, rateHz)) {
     return new BijouError(
       'not-legal',
       `${name} cannot hold ${rateHz} Hz.`,
-      `Resample to ${nearest(legal.rates, rateHz).join(' or ')} Hz.`,
+      `Resample to ${nearestRates(legal.rates, rateHz).join(' or ')} Hz.`,
     );
   }
   if (!legal.channels.includes(channels)) {
@@ -91,10 +109,4 @@ export function legalityRefusal(
     );
   }
   return null;
-}
-
-/** The two legal values that lie nearest, in order. */
-function nearest(legal: readonly number[], wanted: number): number[] {
-  const near = [...legal].sort((a, b) => Math.abs(a - wanted) - Math.abs(b - wanted)).slice(0, 2);
-  return near.sort((a, b) => a - b);
 }

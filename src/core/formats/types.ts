@@ -3,6 +3,7 @@ import type { ByteSink, ByteSource } from '../bytes/source';
 import type { Marks } from '../marks';
 import type { PcmStream } from '../pcm/pcm';
 import type { Speaker } from '../pcm/speakers';
+import type { LegalRates } from './rates';
 
 /** Something about a file that does not stop it from being used but that its owner should know. */
 export interface Warning {
@@ -94,13 +95,19 @@ export interface WriteResult {
   clippedSamples: number;
 }
 
+/** One way in which a format stores samples, with the settings that choose it. */
+export interface Depth {
+  bits: number;
+  isFloat?: true;
+  settings: object;
+}
+
 /** What a container and codec may legally carry. */
 export interface Legal {
-  /** Sample rates in Hz; null for any from 1,000 to 768,000. */
-  rates: readonly number[] | null;
+  rates: LegalRates;
   channels: readonly number[];
-  /** Bits per sample; null for codecs that have none. */
-  bitDepths: readonly number[] | null;
+  /** In rising order, integers first; null for codecs that have none. */
+  depths: readonly Depth[] | null;
 }
 
 /** What a container can carry beside the samples. */
@@ -136,8 +143,15 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   holdsBeyond?(settings: Settings): boolean;
   /** Whether `settings` may be used with this rate and layout; a sentence when not. */
   refuses?(settings: Settings, rateHz: number, channels: number): string | null;
+  /** The nearest settings that may; only where `refuses` is given. */
+  nearest?(settings: Settings, rateHz: number, channels: number): Settings;
   /** What of the marks does not fit in the place that the format has for it, for people. */
   loses?(marks: Marks): string[];
+  /**
+   * What so many frames come to, in bytes, without what stands around them; null where that depends on what is
+   * heard. Left out where it always does.
+   */
+  soundBytes?(frames: number, settings: Settings, rateHz: number, channels: number): number | null;
   /** The settings in one phrase for people: "128 kbit/s". */
   describe(settings: Settings): string;
   write(pcm: PcmStream, sink: ByteSink, settings: Settings, marks: Marks): Promise<WriteResult>;

@@ -64,7 +64,11 @@ export function checkedSettings(
   const refusal = legalityRefusal(writer, rateHz, channels);
   if (refusal) throw refusal;
   const sentence = writer.refuses?.(checked, rateHz, channels);
-  if (sentence) throw new BijouError('not-legal', sentence, 'Choose another setting.');
+  if (sentence) {
+    const near = writer.nearest?.(checked, rateHz, channels);
+    const hint = near ? `The nearest is ${writer.describe(near)}.` : 'Choose another setting.';
+    throw new BijouError('not-legal', sentence, hint);
+  }
   return checked;
 }
 

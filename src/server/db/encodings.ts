@@ -29,11 +29,22 @@ export interface Encoding {
 
 type Stored = Pick<Encoding, 'id' | 'key' | 'state' | 'sha256'> & { error: string | null };
 
-/** Whoever needs encodings: each a table with an `encodingId`. Whatever else comes to need them gets a line here. */
-const wanting = ['outputs'] as const;
-const UNWANTED = wanting
+/**
+ * Whoever needs encodings: the tables with an `encodingId`, each with how its project is found. Whatever else
+ * comes to need them gets a line here.
+ */
+const wanting: Record<string, string> = {
+  outputs: 'outputs JOIN builds ON builds.id = buildId',
+  oneOffFiles: 'oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId',
+};
+const UNWANTED = Object.keys(wanting)
   .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE encodingId = encodings.id)`)
   .join(' AND ');
+/** Which project wants which encoding. */
+const WANTED = (where: string) =>
+  Object.values(wanting)
+    .map((tables) => `SELECT encodingId, projectId FROM ${tables} ${where}`)
+    .join(' UNION ALL ');
 
 /** What was measured on so many finished files is kept in memory, about 2 kB each. */
 const MOST_KNOWN = 20_000;
@@ -74,13 +85,13 @@ export function encodingStatements(db: Db) {
     `DELETE FROM encodings WHERE ${UNWANTED} RETURNING id, sha256`,
   );
   const projects = db
-    .prepare<[number], number>(
-      `SELECT DISTINCT projectId FROM outputs JOIN builds ON builds.id = buildId WHERE encodingId = ?`,
+    .prepare<[{ id: number }], number>(
+      `SELECT DISTINCT projectId FROM (${WANTED('WHERE encodingId = @id')})`,
     )
     .pluck();
   const open = db.prepare<[], { id: number; projectId: number }>(
     `SELECT encodings.id, min(projectId) AS projectId
-     FROM encodings JOIN outputs ON encodingId = encodings.id JOIN builds ON builds.id = buildId
+     FROM encodings JOIN (${WANTED('')}) ON encodingId = encodings.id
      WHERE state IN ('queued', 'running') GROUP BY encodings.id`,
   );
 
@@ -132,7 +143,7 @@ export function encodingStatements(db: Db) {
     /** Forgets those that nobody wants any more, and answers them. */
     dropUnwanted: () => dropUnwanted.all(),
     /** Projects that want it. */
-    projectsOf: (id: number) => projects.all(id),
+    projectsOf: (id: number) => projects.all({ id }),
     /** Those that are queued or being made, each with a project that wants it. */
     open: () => open.all(),
   };

@@ -2,6 +2,7 @@ import { changeStatements } from './changes';
 import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
 import { jobStatements } from './jobs';
+import { oneOffStatements } from './oneOffs';
 import { openDatabase } from './open';
 import { packStatements } from './packs';
 import { projectStatements } from './projects';
@@ -41,6 +42,7 @@ export function openTables(path: string) {
     intakes: intakeStatements(db),
     packs: packStatements(db),
     encodings: encodingStatements(db),
+    oneOffs: oneOffStatements(db),
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,

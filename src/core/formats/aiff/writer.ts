@@ -3,14 +3,15 @@ import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marker, Marks } from '../../marks';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
-import { ByteWriter, encodeText, joinBytes } from '../bits';
+import { ByteWriter, encodeText, evenBytes, joinBytes } from '../bits';
 import { SampleWriter } from '../pcm/quantise';
+import { anyRate } from '../rates';
 import { writeId3v2 } from '../tags/id3';
 import type { WriterKind, WriteResult } from '../types';
 import { writeExtended } from './extended';
 
 export interface AiffSettings {
-  bits: 16 | 24;
+  bits: 8 | 16 | 24;
 }
 
 /** A marker's name has its length in a byte; with it, it takes an even number of bytes. */
@@ -18,6 +19,8 @@ const MOST_NAME_BYTES = 254;
 /** `FORM`, its type, the common chunk, and the head of the sound chunk. */
 const HEAD_BYTES = 12 + 26 + 16;
 const MOST_BYTES = 0xffffffff - (1 << 20);
+
+const encodings = { 8: 's8', 16: 's16be', 24: 's24be' } as const;
 
 export const aiffWriter: WriterKind<AiffSettings> = {
   id: 'aiff',
@@ -28,16 +31,21 @@ export const aiffWriter: WriterKind<AiffSettings> = {
   extension: 'aiff',
   mimeType: 'audio/aiff',
   version: 'bijou-aiff-3',
-  legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
+  legal: {
+    rates: anyRate,
+    channels: [1, 2, 3, 4, 5, 6, 7, 8],
+    depths: [8, 16, 24].map((bits) => ({ bits, settings: { bits } })),
+  },
   carries: { tags: true, loop: true, markers: true, speakers: false },
-  range: '16, 24-bit',
+  range: '8, 16, 24-bit',
   settings: yup.object({
     bits: yup
-      .mixed<16 | 24>()
-      .oneOf([16, 24] as const)
+      .mixed<8 | 16 | 24>()
+      .oneOf([8, 16, 24] as const)
       .default(24)
       .required(),
   }),
+  soundBytes: (frames, { bits }, _, channels) => evenBytes((frames * channels * bits) / 8),
   describe: ({ bits }) => `${bits}-bit PCM`,
   write: writeAiff,
 };
@@ -50,7 +58,7 @@ async function writeAiff(
 ): Promise<WriteResult> {
   const frameBytes = (bits / 8) * pcm.channelCount;
   if ((pcm.frames ?? 0) * frameBytes > MOST_BYTES) throw tooLong();
-  const samples = new SampleWriter(bits === 16 ? 's16be' : 's24be', pcm);
+  const samples = new SampleWriter(encodings[bits], pcm);
   await sink.write(new Uint8Array(HEAD_BYTES));
   let framesIn = 0;
   for await (const block of pcm.blocks) {

@@ -5,6 +5,7 @@ import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { ByteWriter, joinBytes } from '../bits';
 import { Quantiser } from '../pcm/quantise';
 import { noSound } from '../problems';
+import { anyRate } from '../rates';
 import { writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { CODED_RATE_HZ, isStatedInFrames, withoutRate } from './frameRate';
@@ -12,7 +13,7 @@ import { libFlac, type Library } from './library';
 import { speakerComment, STREAMINFO_BYTES } from './metadata';
 
 export interface FlacSettings {
-  bits: 16 | 24;
+  bits: 8 | 16 | 24;
   /** 0 quickest … 8 smallest; the sound is the same. */
   level: number;
 }
@@ -26,13 +27,17 @@ export const flacWriter: WriterKind<FlacSettings> = {
   extension: 'flac',
   mimeType: 'audio/flac',
   version: 'libflac-1.3-bijou-2',
-  legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [16, 24] },
+  legal: {
+    rates: anyRate,
+    channels: [1, 2, 3, 4, 5, 6, 7, 8],
+    depths: [8, 16, 24].map((bits) => ({ bits, settings: { bits } })),
+  },
   carries: { tags: true, loop: true, markers: false, speakers: true },
-  range: '16, 24-bit; level 0 (quick) to 8 (small)',
+  range: '8, 16, 24-bit; level 0 (quick) to 8 (small)',
   settings: yup.object({
     bits: yup
-      .mixed<16 | 24>()
-      .oneOf([16, 24] as const)
+      .mixed<8 | 16 | 24>()
+      .oneOf([8, 16, 24] as const)
       .default(24)
       .required(),
     level: yup.number().integer().min(0).max(8).default(5).required(),

@@ -3,6 +3,7 @@ import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
 import type { Block, PcmStream } from '../../pcm/pcm';
 import { noSound } from '../problems';
+import { closest } from '../rates';
 import { writeId3v2 } from '../tags/id3';
 import type { WriterKind, WriteResult } from '../types';
 import { FrameSplitter, KBPS_1, KBPS_2, readFrameHeader } from './frame';
@@ -28,7 +29,7 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   legal: {
     rates: [8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
     channels: [1, 2],
-    bitDepths: null,
+    depths: null,
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
   range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
@@ -48,6 +49,15 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
     return kbps === undefined || legal.includes(kbps)
       ? null
       : `MP3 at ${rateHz} Hz has no bit rate of ${kbps} kbit/s; it has ${legal.join(', ')}.`;
+  },
+  nearest(settings, rateHz) {
+    const kbps = constantKbps(settings);
+    if (kbps === undefined) return settings;
+    return { ...settings, kbps: closest(legalKbps(rateHz), kbps) };
+  },
+  soundBytes(frames, settings, rateHz) {
+    const kbps = constantKbps(settings);
+    return kbps === undefined ? null : constantBytes(frames, kbps, rateHz);
   },
   describe: (settings) => {
     const kbps = constantKbps(settings);
@@ -70,6 +80,21 @@ export function legalKbps(rateHz: number): readonly number[] {
   const table = rateHz >= 32_000 ? KBPS_1 : KBPS_2;
   const most = rateHz >= 16_000 ? Infinity : 64;
   return table.filter((kbps) => kbps <= most && !NOT_ENCODED.includes(kbps));
+}
+
+/**
+ * What an encoder with a constant bit rate gives for so many frames of sound. MPEG frames hold whole bytes: some
+ * are a byte longer, so that they come to the bit rate together.
+ */
+function constantBytes(frames: number, kbps: number, rateHz: number): number {
+  const [perFrame, delayFrames] = rateHz >= 32_000 ? [1152, 1] : [576, 2];
+  // More than the sound fills: the encoder's delay stands in front. The first one is never longer.
+  const mpegFrames = Math.ceil(frames / perFrame) + delayFrames;
+  const bits = (perFrame / 8) * kbps * 1000;
+  return (
+    mpegFrames * Math.floor(bits / rateHz) +
+    Math.ceil(((mpegFrames - 1) * (bits % rateHz)) / rateHz)
+  );
 }
 
 /**

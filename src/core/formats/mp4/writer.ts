@@ -37,19 +37,21 @@ export const m4aWriter: WriterKind<AacSettings> = {
       8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
     ],
     channels: [1, 2],
-    bitDepths: null,
+    depths: null,
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
   range: '16 to 512 kbit/s, by rate and channels',
   settings: yup.object({ kbps: yup.number().integer().min(16).max(512).default(128).required() }),
   refuses({ kbps }, rateHz, channels) {
-    // ISO/IEC 14496-3: a packet holds at most 6144 bits a channel.
-    const most = Math.floor((6144 * channels * rateHz) / PACKET_FRAMES / 1000);
-    const least = leastKbps(rateHz, channels);
+    const { least, most } = kbpsSpan(rateHz, channels);
     if (kbps >= least && kbps <= most) return null;
     const layout = plural(channels, 'channel');
     const [verb, end] = kbps > most ? ['ends', most] : ['begins', least];
     return `AAC at ${rateHz} Hz with ${layout} ${verb} at ${end} kbit/s.`;
+  },
+  nearest({ kbps }, rateHz, channels) {
+    const { least, most } = kbpsSpan(rateHz, channels);
+    return { kbps: Math.min(most, Math.max(least, kbps)) };
   },
   describe: ({ kbps }) => `${kbps} kbit/s`,
   loses: ({ tags: { track } }) =>
@@ -68,9 +70,13 @@ const LEAST_KBPS: readonly (readonly [upToHz: number, mono: number, stereo: numb
   [96_000, 24, 32],
 ];
 
-function leastKbps(rateHz: number, channels: number): number {
+function kbpsSpan(rateHz: number, channels: number): { least: number; most: number } {
   const [, mono, stereo] = LEAST_KBPS.find(([upToHz]) => rateHz <= upToHz) ?? [0, 24, 32];
-  return channels === 1 ? mono : stereo;
+  return {
+    least: channels === 1 ? mono : stereo,
+    // ISO/IEC 14496-3: a packet holds at most 6144 bits a channel.
+    most: Math.floor((6144 * channels * rateHz) / PACKET_FRAMES / 1000),
+  };
 }
 
 /** The encoder moves what it has left for every packet that it makes: it is given a few packets' worth at a time. */

@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
+import { LOWEST_HZ } from '../../pcm/rates';
 import { encodeText, joinBytes } from '../bits';
 import { noSound } from '../problems';
 import { writeVorbisComment } from '../tags/vorbisComment';
@@ -25,14 +26,8 @@ export const oggWriter: WriterKind<VorbisSettings> = {
   extension: 'ogg',
   mimeType: 'audio/ogg; codecs=vorbis',
   version: 'libvorbis-1.3.7-bijou-2',
-  legal: {
-    rates: [
-      8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
-      176_400, 192_000,
-    ],
-    channels: [1, 2],
-    bitDepths: null,
-  },
+  // What the encoder takes; the standard itself names no bounds.
+  legal: { rates: { fromHz: LOWEST_HZ, toHz: 200_000 }, channels: [1, 2], depths: null },
   carries: { tags: true, loop: true, markers: false, speakers: false },
   range: 'quality −1 (small) to 10 (best)',
   settings: yup.object({ quality: yup.number().min(-1).max(10).default(5).required() }),

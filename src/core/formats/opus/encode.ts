@@ -13,7 +13,7 @@ export interface OpusSettings {
 /** What every container that Bijou writes Opus into has in common. */
 export const opusKind = {
   codec: 'opus',
-  legal: { rates: [OPUS_RATE], channels: [1, 2], bitDepths: null } satisfies Legal,
+  legal: { rates: [OPUS_RATE], channels: [1, 2], depths: null } satisfies Legal,
   range: '6 to 256 kbit/s',
   settings: yup.object({ kbps: yup.number().min(6).max(256).default(96).required() }),
   describe: ({ kbps }: OpusSettings) => `${kbps} kbit/s`,

@@ -4,6 +4,7 @@ import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { encodeText } from '../bits';
 import { SampleWriter } from '../pcm/quantise';
 import { noSound } from '../problems';
+import { anyRate } from '../rates';
 import type { WriterKind, WriteResult } from '../types';
 
 const encodings = ['u8', 's8', 's16le'] as const;
@@ -25,7 +26,14 @@ const encoding = yup
   .required();
 const common = {
   codec: 'pcm',
-  legal: { rates: null, channels: [1, 2], bitDepths: [8, 16] },
+  legal: {
+    rates: anyRate,
+    channels: [1, 2],
+    depths: [
+      { bits: 8, settings: { encoding: 'u8' } },
+      { bits: 16, settings: { encoding: 's16le' } },
+    ],
+  },
   carries: { tags: false, loop: false, markers: false, speakers: false },
   range: encodings.join(', '),
   describe: ({ encoding }: RawSettings) => encodingNames[encoding],
@@ -47,6 +55,8 @@ export const rawWriter: WriterKind<RawSettings> = {
   mimeType: 'application/octet-stream',
   version: 'bijou-raw-2',
   settings: yup.object({ encoding }),
+  soundBytes: (frames, { encoding }, _, channels) =>
+    frames * channels * (encoding === 's16le' ? 2 : 1),
   write: (pcm, sink, settings) => writeSamples(pcm, settings, (bytes) => sink.write(bytes)),
 };
 

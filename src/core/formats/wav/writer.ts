@@ -4,8 +4,10 @@ import type { Marks } from '../../marks';
 import { blockFrames, rechunk, type Block, type PcmStream } from '../../pcm/pcm';
 import { Quantiser, SampleWriter } from '../pcm/quantise';
 import { noSound } from '../problems';
+import { anyRate } from '../rates';
 import type { WriterKind, WriteResult } from '../types';
 import { WavFile } from './file';
+import { evenBytes } from '../bits';
 import { filledUp, ImaEncoder } from './ima';
 
 /** `bits` of 32 means 32-bit float. */
@@ -27,7 +29,16 @@ export const wavWriter: WriterKind<WavSettings> = {
   name: 'WAV',
   codec: 'pcm',
   version: 'bijou-wav-4',
-  legal: { rates: null, channels: [1, 2, 3, 4, 5, 6, 7, 8], bitDepths: [8, 16, 24, 32] },
+  legal: {
+    rates: anyRate,
+    channels: [1, 2, 3, 4, 5, 6, 7, 8],
+    depths: [
+      { bits: 8, settings: { bits: 8 } },
+      { bits: 16, settings: { bits: 16 } },
+      { bits: 24, settings: { bits: 24 } },
+      { bits: 32, isFloat: true, settings: { bits: 32 } },
+    ],
+  },
   range: '8-bit unsigned, 16, 24, 32-bit float',
   settings: yup.object({
     bits: yup
@@ -37,6 +48,7 @@ export const wavWriter: WriterKind<WavSettings> = {
       .required(),
   }),
   holdsBeyond: ({ bits }) => bits === 32,
+  soundBytes: (frames, { bits }, _, channels) => evenBytes((frames * channels * bits) / 8),
   describe: ({ bits }) => (bits === 32 ? '32-bit float' : `${bits}-bit PCM`),
   write: writePlain,
 };
@@ -82,9 +94,13 @@ export const imaWriter: WriterKind<object> = {
   codec: 'ima-adpcm',
   carries: { ...container.carries, speakers: false },
   version: 'bijou-ima-3',
-  legal: { rates: null, channels: [1, 2], bitDepths: null },
+  legal: { rates: anyRate, channels: [1, 2], depths: null },
   range: '4 bits a sample',
   settings: yup.object({}),
+  soundBytes(frames, _, rateHz, channels) {
+    const { blockBytes, framesPerBlock } = new ImaEncoder(rateHz, channels);
+    return evenBytes(Math.ceil(frames / framesPerBlock) * blockBytes);
+  },
   describe: () => '4-bit IMA ADPCM',
   write: writeIma,
 };

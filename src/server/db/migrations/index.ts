@@ -8,6 +8,7 @@ import { outcome } from './007Outcome';
 import { sending } from './008Sending';
 import { projects } from './009Projects';
 import { reading } from './010Reading';
+import { oneOffs } from './011OneOffs';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -21,4 +22,5 @@ export const migrations: readonly string[] = [
   sending,
   projects,
   reading,
+  oneOffs,
 ];

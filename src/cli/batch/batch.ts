@@ -1,0 +1,145 @@
+import { BijouError } from '@/core/errors';
+import { STANDARD, StandardInput, type Place } from '../inputs';
+import { measureListing, type ListedFile, type Listing } from '../listing';
+import { OutputClosed, OutputFault, say } from '../output';
+import { Report, type FileResult, type Manner } from '../report';
+import { STATUS } from '../status';
+import { fileError } from '../troubles';
+import { Crew, threadCount } from './crew';
+import { inOrder } from './inOrder';
+
+/** A file that is being worked on. */
+export interface Input {
+  file: ListedFile;
+  place: Place;
+  /** Counts from 0, in the order of the call. */
+  index: number;
+}
+
+/** What is done with every file of a call. */
+export interface Doing<Looked, Prepared> {
+  /** Looks at a file, many at a time. */
+  look(input: Input): Promise<Looked>;
+  /** Decides what becomes of it: one file after the other, in their order. */
+  prepare(input: Input, looked: Looked): Promise<Prepared> | Prepared;
+  /** Does it, many at a time. */
+  work(input: Input, prepared: Prepared): Promise<FileResult>;
+  /** Takes away what is not finished. */
+  tidy?(): Promise<void>;
+}
+
+type Step<Value> = { input: Input; value: Value } | { input: Input; error: unknown };
+
+/** The files of one call, worked on by several at a time and reported in their order. */
+export class Batch {
+  readonly report: Report;
+  private readonly standard = new StandardInput();
+  /** Nothing more is begun. */
+  private isHalted = false;
+  private isStopped = false;
+
+  private constructor(
+    private readonly listing: Listing,
+    readonly crew: Crew,
+    manner: Manner,
+  ) {
+    this.report = new Report(manner);
+    if (this.report.progress.isShown && !listing.isSingle) {
+      void measureListing(listing).then((total) => this.report.progress.expect(total));
+    }
+  }
+
+  /** `threads` as it was typed. @throws wrong-call */
+  static async of(listing: Listing, threads: string | undefined, manner: Manner): Promise<Batch> {
+    const count = threadCount(threads);
+    return new Batch(listing, await Crew.of(listing.isSingle ? 1 : count), manner);
+  }
+
+  /** Answers the exit status. `say`s nothing but what files have in common. */
+  async run<Looked, Prepared>(doing: Doing<Looked, Prepared>): Promise<number> {
+    const stop = () => {
+      this.isHalted = this.isStopped = true;
+      void this.crew.stop();
+    };
+    process.once('SIGINT', stop).once('SIGTERM', stop);
+    try {
+      for await (const { file, result } of this.results(doing)) {
+        // Nobody hears any more what comes of the others.
+        if (result instanceof OutputClosed || result instanceof OutputFault) throw result;
+        if (result instanceof Error) {
+          if (result instanceof BijouError && result.code === 'cancelled') continue;
+          await this.report.failed(file, result);
+        } else await this.report.went(file, result);
+      }
+    } finally {
+      process.off('SIGINT', stop).off('SIGTERM', stop);
+      await this.crew.close();
+      await doing.tidy?.();
+      await this.standard.drop();
+    }
+    const status = await this.report.end();
+    if (this.isStopped) return this.stopped();
+    if (this.isHalted) say('The files behind it were not begun.');
+    return status;
+  }
+
+  /** What a person wants to know who stopped it. Threads of codecs may still be running: this is the end. */
+  private stopped(): never {
+    const { files, failed } = this.report.done;
+    say(`Stopped: ${files - failed} done and whole, nothing half-finished was kept.`);
+    process.exit(STATUS.stopped);
+  }
+
+  private async *results<Looked, Prepared>(doing: Doing<Looked, Prepared>) {
+    const { width } = this.crew;
+    const looked = inOrder(this.inputs(), width, (input) =>
+      attempt(input, () => {
+        if (input.file.error) throw input.file.error;
+        return this.placed(input).then((placed) => doing.look(placed));
+      }),
+    );
+    yield* inOrder(this.prepared(looked, doing), width, async (step) => {
+      const { file } = step.input;
+      const done =
+        'error' in step
+          ? step
+          : await attempt(step.input, () => doing.work(step.input, step.value));
+      if ('value' in done) return { file, result: done.value };
+      // A full disk takes no more files either.
+      if (fileError(done.error).code === 'disk') this.isHalted = true;
+      return { file, result: done.error as Error };
+    });
+  }
+
+  private async *inputs(): AsyncGenerator<Input> {
+    let index = 0;
+    for await (const file of this.listing.files()) {
+      if (this.isHalted) return;
+      yield { file, place: file.place, index: index++ };
+    }
+  }
+
+  private async placed(input: Input): Promise<Input> {
+    if (input.file.place === STANDARD) input.place = await this.standard.place();
+    return input;
+  }
+
+  private async *prepared<Looked, Prepared>(
+    looked: AsyncIterable<Step<Looked>>,
+    doing: Doing<Looked, Prepared>,
+  ): AsyncGenerator<Step<Prepared>> {
+    for await (const step of looked) {
+      if (this.isHalted) return;
+      if ('error' in step) yield step;
+      else yield await attempt(step.input, async () => doing.prepare(step.input, step.value));
+    }
+  }
+}
+
+async function attempt<Value>(input: Input, work: () => Promise<Value>): Promise<Step<Value>> {
+  try {
+    return { input, value: await work() };
+  } catch (error) {
+    return { input, error };
+  }
+}

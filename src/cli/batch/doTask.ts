@@ -1,0 +1,112 @@
+import { convert, rawDescription, verify } from '@/core/convert';
+import { declickDefaults, findClicks } from '@/core/dsp/declick';
+import { BijouError } from '@/core/errors';
+import { openSound, sourceOf } from '@/core/formats/open';
+import { measureLevels } from '@/core/measure/levels';
+import { probe, type Facts, type ListedFacts } from '@/core/measure/probe';
+import { estimateFile } from '@/core/oneOff/estimateFile';
+import { streamOf } from '@/core/pcm/source';
+import { applyRecipe } from '@/core/recipe/recipe';
+import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
+import { changedMeanwhile, changeOf, withInput } from '../inputs';
+import { fileError } from '../troubles';
+import type {
+  Answer,
+  ConvertTask,
+  EstimateTask,
+  Looked,
+  LookTask,
+  Made,
+  MeasureTask,
+  Probed,
+  ProbeTask,
+  Task,
+} from './tasks';
+
+const doers: { [Kind in Task['kind']]: (task: Extract<Task, { kind: Kind }>) => Promise<unknown> } =
+  { probe: probeFile, look, convert: makeFile, measure, estimate };
+
+/** Does one task; what goes wrong is an answer as well. */
+export async function doTask(task: Task): Promise<Answer<unknown>> {
+  try {
+    const work = doers[task.kind] as (task: Task) => Promise<unknown>;
+    return { ok: true, result: await work(task) };
+  } catch (error) {
+    return { ok: false, error: fileError(error) };
+  }
+}
+
+/** Nobody prints the spectrum, which is most of what is known. */
+function listedFacts(facts: Facts): ListedFacts {
+  const listed: Partial<Facts> = { ...facts };
+  delete listed.spectrum;
+  return listed as ListedFacts;
+}
+
+function probeFile({ place, raw, clicks }: ProbeTask): Promise<Probed> {
+  return withInput(place, async (source) => {
+    const { facts, warnings } = await probe(source, { raw });
+    const listed = listedFacts(facts);
+    if (!clicks) return { facts: listed, warnings };
+    const found = await findClicks((await openSound(source, raw)).pcm(), declickDefaults);
+    return {
+      facts: listed,
+      warnings,
+      clicks: found.map(({ channel, startFrame, samples }) => ({
+        channel: channel + 1,
+        startFrame,
+        frames: samples.length,
+      })),
+    };
+  });
+}
+
+async function look({ place, raw }: LookTask): Promise<Looked> {
+  const change = await changeOf(place);
+  return withInput(place, async (source) => {
+    const { header } = await openSound(source, raw);
+    const frames = header.frames ?? (await probe(source, { raw })).facts.frames;
+    const { sampleRateHz: rateHz, channels: channelCount, speakerMask, codec, bitDepth } = header;
+    const shape = { rateHz, channelCount, frames, speakerMask };
+    return { shape, codec, bitDepth, bytes: source.size, change };
+  });
+}
+
+/** Encodes, decodes the result again, and only then gives it its name. */
+async function makeFile(task: ConvertTask): Promise<Made> {
+  const { place, change, making, output, temporary, overwrite } = task;
+  const { frames, raw, ...conversion } = making;
+  const scratch = () => fileScratch(`${temporary}-scratch`);
+  const converted = await withInput(place, (source) =>
+    writeTemporary(temporary, (sink) =>
+      convert(source, conversion, sink, { frames, raw, scratch }),
+    ),
+  );
+  if ((await changeOf(place)) !== change) throw changedMeanwhile();
+  const description = rawDescription(making.writer, making.settings, converted.expected);
+  const { ok, problems, facts } = await withFile(temporary, (made) =>
+    verify(made, converted.expected, description),
+  );
+  if (!ok) {
+    throw new BijouError(
+      'internal',
+      `The result is not as it must be and was not kept: ${problems.join(' ')}`,
+      'Try another setting, and report this with the file.',
+    );
+  }
+  if (output !== null) await putInPlace(temporary, output, overwrite);
+  return { facts: listedFacts(facts), warnings: converted.warnings };
+}
+
+function measure({ place, making: { recipe, raw, frames } }: MeasureTask) {
+  return withInput(place, async (source) => {
+    const reader = await openSound(source, raw);
+    const shaped = await applyRecipe(recipe, sourceOf(reader, frames));
+    return measureLevels(streamOf(shaped));
+  });
+}
+
+function estimate({ place, making }: EstimateTask) {
+  const { frames, raw, ...conversion } = making;
+  return withInput(place, (source) => estimateFile(source, conversion, { frames, raw }));
+}

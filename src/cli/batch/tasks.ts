@@ -1,0 +1,93 @@
+import type { Conversion } from '@/core/convert';
+import type { ErrorFacts } from '@/core/errors';
+import type { RawDescription } from '@/core/formats/raw/reader';
+import type { Warning } from '@/core/formats/types';
+import type { WholeLevels } from '@/core/measure/levels';
+import type { ListedFacts } from '@/core/measure/probe';
+import type { Estimate } from '@/core/oneOff/estimate';
+import type { Shape } from '@/core/recipe/types';
+import type { Place } from '../inputs';
+
+/** What can be done with one file in a thread of its own: everything goes there and back as plain data. */
+export type Task = ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask;
+
+/** Reads a file to its end. */
+export interface ProbeTask {
+  kind: 'probe';
+  place: Place;
+  raw: RawDescription | undefined;
+  /** Whether clicks are looked for. */
+  clicks: boolean;
+}
+
+export interface Probed {
+  facts: ListedFacts;
+  warnings: Warning[];
+  /** By channel from 1, in frames. */
+  clicks?: { channel: number; startFrame: number; frames: number }[];
+}
+
+/** Reads a file's headers, and its samples where only they tell its length. */
+export interface LookTask {
+  kind: 'look';
+  place: Place;
+  raw: RawDescription | undefined;
+}
+
+export interface Looked {
+  shape: Shape;
+  codec: string;
+  bitDepth: number | null;
+  bytes: number;
+  /** The state of the file that was looked at. */
+  change: string;
+}
+
+/** How one result is made of a file. */
+export interface Making extends Conversion {
+  raw: RawDescription | undefined;
+  frames: number;
+}
+
+/** Writes a result, decodes it again and puts it in its place. */
+export interface ConvertTask {
+  kind: 'convert';
+  place: Place;
+  /** As in `Looked`. */
+  change: string;
+  making: Making;
+  /** null: the result stays under its temporary name. */
+  output: string | null;
+  temporary: string;
+  overwrite: boolean;
+}
+
+export interface Made {
+  facts: ListedFacts;
+  warnings: Warning[];
+}
+
+/** Finds how loud a file is behind its recipe. */
+export interface MeasureTask {
+  kind: 'measure';
+  place: Place;
+  making: Making;
+}
+
+/** Says what a result will come to. */
+export interface EstimateTask {
+  kind: 'estimate';
+  place: Place;
+  making: Making;
+}
+
+/** What comes of each kind of task. */
+export interface Results {
+  probe: Probed;
+  look: Looked;
+  convert: Made;
+  measure: WholeLevels;
+  estimate: Estimate;
+}
+
+export type Answer<Result> = { ok: true; result: Result } | { ok: false; error: ErrorFacts };

@@ -1,0 +1,130 @@
+import { lstat, realpath } from 'node:fs/promises';
+import { basename, extname, join, resolve, sep } from 'node:path';
+import { filling, renameWords, unknownWords } from '@/core/collect/rename';
+import { BijouError } from '@/core/errors';
+import type { WriterKind } from '@/core/formats/types';
+import { safeFileName } from '@/core/pack/names';
+import type { Shape } from '@/core/recipe/types';
+import { alreadyThere } from '@/server/files/bytes';
+import { Identities } from '../identities';
+import { STANDARD } from '../inputs';
+import type { ListedFile, Listing } from '../listing';
+import { wrong } from './numbers';
+import type { ConvertOptions } from './options';
+
+/** Systems whose disks take names for the same that differ only in upper and lower case. */
+const isCaseBlind = process.platform === 'win32' || process.platform === 'darwin';
+
+/** Where the results of one call go, given out in the order of its files. */
+export class Names {
+  /** Of this call; all that is remembered of every file. */
+  private readonly taken = new Set<string>();
+  private readonly fill: ((sound: Parameters<ReturnType<typeof filling>>[0]) => string) | null;
+
+  /** Files that the call names, by what they are on the disk. */
+  private named = new Identities();
+  /** Folders in which every sound is a source. */
+  private folders: readonly string[] = [];
+
+  /** @throws wrong-call for a pattern that cannot be filled */
+  constructor(
+    private readonly options: ConvertOptions,
+    private readonly writer: WriterKind,
+  ) {
+    this.fill = options.name === undefined ? null : filling(checkedPattern(options.name));
+  }
+
+  /** Sees to it that no source of the call is written over. */
+  async protect(listing: Listing): Promise<void> {
+    this.named = await Identities.of(listing.alone);
+    this.folders = await Promise.all(
+      listing.folders.map((path) => realpath(path).catch(() => path)),
+    );
+  }
+
+  /** Whether a file is a result of this call. */
+  has(place: string): boolean {
+    return this.taken.has(keyOf(place));
+  }
+
+  /**
+   * The place of the next result; numbered where another result of the call has that name.
+   * @throws not-allowed, already-there
+   */
+  async next(
+    file: ListedFile,
+    mark: string,
+    { rateHz, channelCount }: Shape,
+  ): Promise<{ output: string; isNumbered: boolean }> {
+    const { out, overwrite } = this.options;
+    if (out === STANDARD) return { output: STANDARD, isNumbered: false };
+    const base = this.baseOf(file, mark, rateHz, channelCount);
+    for (let n = 1; ; n++) {
+      const name = `${n === 1 ? base : `${base}-${n}`}.${this.writer.extension}`;
+      const output = join(out, file.folder, name);
+      const place = resolve(output);
+      const key = keyOf(place);
+      if (this.taken.has(key)) continue;
+      if (await isThere(place)) await this.refuseSource(file, place, output);
+      if (!overwrite && (await isThere(place))) throw alreadyThere(output);
+      this.taken.add(key);
+      return { output, isNumbered: n > 1 };
+    }
+  }
+
+  private baseOf({ path, folder }: ListedFile, mark: string, rateHz: number, channels: number) {
+    const { suffix = '' } = this.options;
+    const fileName = basename(path);
+    const plain = path === STANDARD ? 'stdin' : basename(path, extname(path));
+    const { format, codec } = this.writer;
+    const facts = { sampleRateHz: rateHz, channels, container: format, codec };
+    const filled = this.fill?.({ id: 0, name: plain, fileName, group: folder, facts });
+    const name = filled === undefined ? plain : safeFileName(filled);
+    // A suffix is part of a name, never a way to another folder.
+    return `${name}${mark}${suffix.replace(/[/\\]/g, '-')}`;
+  }
+
+  private async refuseSource(file: ListedFile, place: string, output: string): Promise<void> {
+    const real = await realpath(place).catch(() => place);
+    const out = await realpath(this.options.out).catch(() => resolve(this.options.out));
+    // A folder for the results inside a source's is left out of the sources.
+    const isAmongSources = this.folders.some(
+      (folder) => real.startsWith(folder + sep) && !isInside(out, folder, real),
+    );
+    if (!isAmongSources && !(await this.named.has(place))) return;
+    const isOwn = await (await Identities.of([file.path])).has(place);
+    throw new BijouError(
+      'not-allowed',
+      isOwn
+        ? 'The result would replace its own source.'
+        : `The result would replace "${output}", another source of this call.`,
+      'Choose another folder with --out, or a --suffix.',
+    );
+  }
+}
+
+/** Whether a file lies in a folder of results that itself lies below the folder of sources. */
+function isInside(out: string, folder: string, real: string): boolean {
+  return out !== folder && out.startsWith(folder + sep) && real.startsWith(out + sep);
+}
+
+function keyOf(place: string): string {
+  return isCaseBlind ? place.toLowerCase() : place;
+}
+
+function checkedPattern(pattern: string): string {
+  const unknown = unknownWords(pattern);
+  if (pattern.trim() !== '' && unknown.length === 0) return pattern;
+  const words = Object.keys(renameWords).map((word) => `{${word}}`);
+  throw wrong(
+    unknown.length > 0 ? `--name knows no {${unknown[0]}}.` : '--name is empty.',
+    `Use ${words.join(' ')}, and {n:3} for 001.`,
+  );
+}
+
+async function isThere(path: string): Promise<boolean> {
+  return lstat(path).then(
+    () => true,
+    () => false,
+  );
+}

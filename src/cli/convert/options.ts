@@ -1,0 +1,39 @@
+/** What a call of `convert` may ask for, as it was typed. */
+export interface ConvertOptions {
+  out: string;
+  format?: string;
+  codec?: string;
+  bits?: string;
+  bitrate?: string;
+  quality?: string;
+  level?: string;
+  rate?: string;
+  channels?: string;
+  from?: string;
+  to?: string;
+  fadeIn?: string;
+  fadeOut?: string;
+  gain?: string;
+  normalise?: string;
+  ceiling?: string;
+  ifShort?: string;
+  limit?: string;
+  relabel?: string;
+  speed?: string;
+  reverse?: boolean;
+  polarity?: boolean;
+  removeDc?: boolean;
+  declick?: boolean;
+  tag?: string[];
+  stripTags?: boolean;
+  suffix?: string;
+  raw?: string;
+  name?: string;
+  strict?: boolean;
+  together?: boolean;
+  dryRun?: boolean;
+  threads?: string;
+  overwrite?: boolean;
+  json?: boolean;
+  jsonLines?: boolean;
+}

@@ -1,0 +1,266 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, dirname, extname, join } from 'node:path';
+import prettyBytes from 'pretty-bytes';
+import { pieces } from '@/core/bytes/source';
+import { BijouError } from '@/core/errors';
+import { writerById } from '@/core/formats/write';
+import { changeSentence } from '@/core/oneOff/fit';
+import { ChangeTally } from '@/core/oneOff/tally';
+import { gainTogether } from '@/core/oneOff/together';
+import type { WholeLevels } from '@/core/measure/levels';
+import type { ListedFacts } from '@/core/measure/probe';
+import { withFile } from '@/server/files/bytes';
+import { Batch, type Input } from '../batch/batch';
+import type { Looked, Making } from '../batch/tasks';
+import { STANDARD } from '../inputs';
+import { Listing } from '../listing';
+import { makeOutFolder } from '../outFolder';
+import { pour, say } from '../output';
+import { factsJson, refuseAll, type FileResult } from '../report';
+import { Names } from './names';
+import { oneOutput, wrong } from './numbers';
+import type { ConvertOptions } from './options';
+import { planOf, type Plan } from './plan';
+import { tagOptions } from './settings';
+
+/** Converts every file of a call. */
+export async function runConvert(
+  files: readonly string[],
+  options: ConvertOptions,
+): Promise<number> {
+  const { json, jsonLines, dryRun, out } = options;
+  oneOutput({ json, 'json-lines': jsonLines });
+  const plan = planOf(options);
+  tagOptions(options);
+  const toErrors = out === STANDARD;
+  const names = new Names(options, writerById(plan.writer));
+  const listing = await Listing.of(files, { out, isResult: (place) => names.has(place) });
+  if (toErrors) checkStandard(listing, options);
+  const manner = { json, jsonLines, toErrors, hasProgress: true };
+  try {
+    if (!toErrors && !dryRun) await makeOutFolder(out);
+  } catch (error) {
+    if (!(error instanceof BijouError)) throw error;
+    return refuseAll(files, manner, error);
+  }
+  await names.protect(listing);
+  const gainDb = plan.together ? await gainFor(listing, plan, options) : undefined;
+  const batch = await Batch.of(listing, options.threads, manner);
+  const run = new ConvertRun(batch, names, plan, options, gainDb);
+  const status = await batch.run(run);
+  if (!json && !jsonLines) {
+    for (const line of run.tally.lines()) say(line);
+    if (batch.report.done.files > 1) say(batch.report.summary(batch.crew.threads));
+  }
+  return status;
+}
+
+function checkStandard(listing: Listing, options: ConvertOptions): void {
+  const { channels, json, jsonLines, dryRun, name } = options;
+  const isOne = listing.isSingle && channels !== 'split';
+  if (isOne && !json && !jsonLines && !dryRun && name === undefined) return;
+  throw wrong(
+    'Standard output takes the bytes of one result and nothing else.',
+    'Give one file, without --json, --name, --dry-run and without splitting, or name a folder with --out.',
+  );
+}
+
+/** The gain for all files together: each is measured behind its other steps first. */
+async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): Promise<number> {
+  const batch = await Batch.of(listing, options.threads, { isQuiet: true });
+  const levels: WholeLevels[] = [];
+  await batch.run({
+    look: ({ place }) => batch.crew.do({ kind: 'look', place, raw: plan.raw }),
+    prepare: (_, looked) => looked,
+    work: async ({ place }, looked) => {
+      for (const { recipe, settings } of plan.results(looked.shape, looked, 0)) {
+        const making = makingOf(plan, options, looked, { recipe, settings });
+        levels.push(await batch.crew.do({ kind: 'measure', place, making }));
+      }
+      return { line: '', data: {} };
+    },
+  });
+  return gainTogether(levels, plan.together!);
+}
+
+function makingOf(
+  { writer, raw }: Plan,
+  options: ConvertOptions,
+  { shape }: Looked,
+  { recipe, settings }: Pick<Making, 'recipe' | 'settings'>,
+): Making {
+  const { frames } = shape;
+  const tags = tagOptions(options);
+  return { writer, settings, recipe, tags, keepTags: !options.stripTags, raw, frames };
+}
+
+/** One result that is to be made of a file. */
+interface Wanted {
+  making: Making;
+  output: string;
+  /** What cannot stay as it is, and what else is worth a word. */
+  notes: string[];
+}
+
+class ConvertRun {
+  readonly tally = new ChangeTally();
+  /** What is not finished, under its temporary name. */
+  private readonly unfinished = new Set<string>();
+
+  constructor(
+    private readonly batch: Batch,
+    private readonly names: Names,
+    private readonly plan: Plan,
+    private readonly options: ConvertOptions,
+    private readonly gainDb: number | undefined,
+  ) {}
+
+  look({ place }: Input): Promise<Looked> {
+    return this.batch.crew.do({ kind: 'look', place, raw: this.plan.raw });
+  }
+
+  async prepare({ file }: Input, looked: Looked): Promise<{ looked: Looked; wanted: Wanted[] }> {
+    const wanted: Wanted[] = [];
+    for (const planned of this.plan.results(looked.shape, looked, this.gainDb)) {
+      const { mark, shape, changes } = planned;
+      const { output, isNumbered } = await this.names.next(file, mark, shape);
+      const settings = named(this.plan.writer, planned.settings, output);
+      const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
+      const notes = changes.map(changeSentence);
+      if (isNumbered) notes.push('Numbered: another result of this call has that name.');
+      wanted.push({ making, output, notes });
+      this.tally.add(changes);
+    }
+    return { looked, wanted };
+  }
+
+  async work(
+    input: Input,
+    { looked, wanted }: { looked: Looked; wanted: Wanted[] },
+  ): Promise<FileResult> {
+    const results = [];
+    for (const one of wanted) {
+      results.push(
+        await (this.options.dryRun
+          ? this.estimate(input, looked, one)
+          : this.make(input, looked, one)),
+      );
+    }
+    const { path } = input.file;
+    const outputs = results.map(({ data }) => data);
+    return {
+      line: results.map(({ line }) => line).join('\n'),
+      data: this.plan.isSplit ? { file: path, outputs } : outputs[0]!,
+      warnings: results.flatMap(({ warnings }) => warnings),
+      seconds: looked.shape.frames / looked.shape.rateHz,
+      bytesBefore: looked.bytes,
+      bytesAfter: results.reduce((sum, { bytes }) => sum + bytes, 0),
+    };
+  }
+
+  /** Says what would be written. */
+  private async estimate(
+    { file, place }: Input,
+    looked: Looked,
+    { making, output, notes }: Wanted,
+  ) {
+    const { bytes, isExact } = await this.batch.crew.do({ kind: 'estimate', place, making });
+    const about = isExact ? `${bytes} bytes` : `about ${prettyBytes(bytes)}`;
+    return {
+      bytes,
+      line: `${file.path} → ${output}  ${looked.bytes} → ${about}  ${ratioOf(looked.bytes, bytes)}`,
+      data: {
+        file: file.path,
+        output,
+        estimatedBytes: bytes,
+        isExact,
+        sourceBytes: looked.bytes,
+        ratio: bytes / looked.bytes,
+        notes,
+      },
+      warnings: kept(notes),
+    };
+  }
+
+  private async make({ file, place }: Input, looked: Looked, { making, output, notes }: Wanted) {
+    const toStandard = output === STANDARD;
+    const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : dirname(output);
+    const temporary = join(folder, `.bijou-${process.pid}-${(made++).toString(36)}.part`);
+    const unfinished = toStandard ? folder : temporary;
+    this.unfinished.add(unfinished);
+    try {
+      const { facts, warnings } = await this.batch.crew.do({
+        kind: 'convert',
+        place,
+        change: looked.change,
+        making,
+        output: toStandard ? null : output,
+        temporary,
+        overwrite: this.options.overwrite ?? false,
+      });
+      if (toStandard) {
+        await withFile(temporary, async (result) => {
+          for await (const piece of pieces(result)) await pour(piece);
+        });
+      }
+      const { bytes } = facts;
+      return {
+        bytes,
+        line:
+          `${file.path} → ${output}  ${looked.bytes} → ${bytes} bytes  ` +
+          ratioOf(looked.bytes, bytes),
+        data: {
+          ...factsJson(file.path, facts),
+          output,
+          sourceBytes: looked.bytes,
+          ratio: bytes / looked.bytes,
+          notes,
+        },
+        warnings: [
+          ...warnings.map(({ message }) => message),
+          ...kept(notes),
+          ...(this.options.bits === undefined ? spareBits(this.plan.writer, facts) : []),
+        ],
+      };
+    } finally {
+      await rm(unfinished, { recursive: true, force: true });
+      this.unfinished.delete(unfinished);
+    }
+  }
+
+  async tidy(): Promise<void> {
+    for (const path of this.unfinished) await rm(path, { recursive: true, force: true });
+  }
+}
+
+/** Tells temporary files of this process apart. */
+let made = 0;
+
+/** Changes are said for all files together, in lines of their own. */
+function kept(notes: readonly string[]): string[] {
+  return notes.filter((note) => note.startsWith('Numbered'));
+}
+
+function ratioOf(before: number, after: number): string {
+  return `÷ ${(before / after).toFixed(2)} (${((after / before) * 100).toFixed(1)} %)`;
+}
+
+/** A depth that is kept although fewer bits would hold the same. */
+function spareBits(writer: string, { bitDepth, usedBits, codec }: ListedFacts): string[] {
+  if (codec === 'float' || !usedBits) return [];
+  const enough = writerById(writer).legal.depths?.find(({ bits }) => bits >= usedBits);
+  if (!enough || bitDepth === null || enough.bits >= bitDepth) return [];
+  return [
+    `Its samples use ${usedBits} of ${bitDepth} bits: --bits ${enough.bits} would lose nothing.`,
+  ];
+}
+
+/** An array in C is called after its file. */
+function named(writer: string, settings: object, output: string): object {
+  if (writer !== 'c') return settings;
+  const name = basename(output, extname(output))
+    .replace(/[^A-Za-z0-9_]/g, '_')
+    .slice(0, 60);
+  return { ...settings, name: /^[A-Za-z_]/.test(name) ? name : `sound_${name}` };
+}

@@ -1,0 +1,28 @@
+import { BijouError } from '../errors';
+import type { WholeLevels } from '../measure/levels';
+import { normaliseMeasures, type NormaliseParams } from '../recipe/steps/normalise';
+
+/**
+ * One gain for several sounds, in dB, so that their balance stays: it brings the loudest of them to the target,
+ * and none beyond the ceiling.
+ * @throws not-legal where none of them has a level.
+ */
+export function gainTogether(
+  levels: readonly WholeLevels[],
+  { to, target, ceilingDbtp = Infinity }: NormaliseParams,
+): number {
+  const found = levels.flatMap((level) => level[normaliseMeasures[to].fact] ?? []);
+  if (found.length === 0) {
+    throw new BijouError(
+      'not-legal',
+      `None of these sounds has a ${normaliseMeasures[to].name} to go by.`,
+      to === 'lufs' ? 'Use their true peak instead.' : 'They are silent.',
+    );
+  }
+  const peaks = levels.flatMap(({ truePeakDbtp }) => truePeakDbtp ?? []);
+  return Math.min(target - highest(found), ceilingDbtp - highest(peaks));
+}
+
+function highest(values: readonly number[]): number {
+  return values.reduce((most, value) => Math.max(most, value), -Infinity);
+}

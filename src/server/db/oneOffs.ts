@@ -1,0 +1,82 @@
+import type { ErrorFacts } from '@/core/errors';
+import type { Change } from '@/core/oneOff/fit';
+import type { OneOffWish } from '@/core/oneOff/plan';
+import type { Db } from './open';
+
+/** A conversion that was asked for directly. */
+export interface OneOffRow {
+  id: number;
+  projectId: number;
+  wish: OneOffWish;
+  createdAt: string;
+}
+
+/** One file of it: what is encoded for it, or why it cannot be made. */
+export interface OneOffFileRow {
+  id: number;
+  oneOffId: number;
+  soundId: number;
+  /** With its ending, as it is handed out. */
+  name: string;
+  changes: Change[];
+  encodingId: number | null;
+  error: ErrorFacts | null;
+}
+
+type StoredOneOff = Omit<OneOffRow, 'wish'> & { wish: string };
+type StoredFile = Omit<OneOffFileRow, 'changes' | 'error'> & {
+  changes: string;
+  error: string | null;
+};
+
+/** Statements on conversions without a destination. */
+export function oneOffStatements(db: Db) {
+  const insert = db.prepare<[number, string, string]>(
+    'INSERT INTO oneOffs (projectId, wish, createdAt) VALUES (?, ?, ?)',
+  );
+  const insertFile = db.prepare<[Omit<StoredFile, 'id'>]>(
+    `INSERT INTO oneOffFiles (oneOffId, soundId, name, changes, encodingId, error)
+     VALUES (@oneOffId, @soundId, @name, @changes, @encodingId, @error)`,
+  );
+  const latest = db.prepare<[number], StoredOneOff>(
+    'SELECT * FROM oneOffs WHERE projectId = ? ORDER BY id DESC LIMIT 1',
+  );
+  const byId = db.prepare<[number], StoredOneOff>('SELECT * FROM oneOffs WHERE id = ?');
+  const files = db.prepare<[number], StoredFile>(
+    'SELECT * FROM oneOffFiles WHERE oneOffId = ? ORDER BY id',
+  );
+  const file = db.prepare<[number], StoredFile & { projectId: number }>(
+    `SELECT oneOffFiles.*, projectId FROM oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId
+     WHERE oneOffFiles.id = ?`,
+  );
+  const dropOld = db.prepare<[{ projectId: number; kept: number }]>(
+    `DELETE FROM oneOffs WHERE projectId = @projectId AND id NOT IN (
+       SELECT id FROM oneOffs WHERE projectId = @projectId ORDER BY id DESC LIMIT @kept)`,
+  );
+  const revive = (row: StoredOneOff | undefined): OneOffRow | undefined =>
+    row && { ...row, wish: JSON.parse(row.wish) as OneOffWish };
+  const reviveFile = (row: StoredFile): OneOffFileRow => ({
+    ...row,
+    changes: JSON.parse(row.changes) as Change[],
+    error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
+  });
+  return {
+    add: (projectId: number, wish: OneOffWish) =>
+      Number(insert.run(projectId, JSON.stringify(wish), new Date().toISOString()).lastInsertRowid),
+    addFile: ({ changes, error, ...row }: Omit<OneOffFileRow, 'id'>) =>
+      void insertFile.run({
+        ...row,
+        changes: JSON.stringify(changes),
+        error: error && JSON.stringify(error),
+      }),
+    latest: (projectId: number) => revive(latest.get(projectId)),
+    byId: (id: number) => revive(byId.get(id)),
+    files: (id: number) => files.all(id).map(reviveFile),
+    file(id: number) {
+      const row = file.get(id);
+      return row && { ...reviveFile(row), projectId: row.projectId };
+    },
+    /** Forgets all but the newest ones of a project. */
+    dropOld: (projectId: number, kept: number) => void dropOld.run({ projectId, kept }),
+  };
+}
