@@ -55,6 +55,22 @@ export function kilohertz(rateHz: number): string {
   return `${grouped(rateHz / 1000)} kHz`;
 }
 
+/** More rates than these are any that somebody will have. */
+const MOST_RATES = 4;
+
+/** Rates to choose from: "44.1 or 48 kHz", "any rate from 8 to 96 kHz". */
+export function ratesText(rates: readonly number[]): string {
+  const kilo = [...rates].sort((a, b) => a - b).map((hz) => grouped(hz / 1000));
+  if (kilo.length > MOST_RATES) return `any rate from ${kilo[0]} to ${kilo.at(-1)} kHz`;
+  return `${either(kilo)} kHz`;
+}
+
+/** "a", "a or b", "a, b or c". */
+export function either(choices: readonly string[]): string {
+  const [last, ...others] = [...choices].reverse();
+  return others.length === 0 ? (last ?? '') : `${others.reverse().join(', ')} or ${last}`;
+}
+
 /** A number with a real minus sign and no more decimals than it needs. */
 export function plainNumber(value: number, decimals = 1): string {
   return String(Number(value.toFixed(decimals))).replace('-', '−');

@@ -20,6 +20,7 @@ import { encodingService } from './services/encodings';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
 import { projectById } from './services/lookUp';
+import { oneOffService } from './services/oneOffs';
 import { outcomeService } from './services/outcomes';
 import { packService } from './services/packs';
 import { projectService } from './services/projects';
@@ -162,6 +163,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     intakes,
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
+    oneOffs: oneOffService(context, encodings, listening),
     shaping: shapingService(context, edits, listening),
     joins,
     listening,

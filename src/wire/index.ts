@@ -1,6 +1,7 @@
 /** The shapes that travel between server and browser. Types only: both sides share them, neither owns code here. */
 export type * from './collect';
 export type * from './history';
+export type * from './oneOff';
 export type * from './pack';
 export type * from './project';
 export type * from './shape';

@@ -5,7 +5,6 @@ interface Pressed {
   code: string;
   key: string;
   shift?: true;
-  altGraph?: true;
 }
 
 const SHIFT = 8;
@@ -19,16 +18,12 @@ const layouts = {
     '/': { code: 'Slash', key: '/' },
     '-': { code: 'Minus', key: '-' },
     '+': { code: 'Equal', key: '+', shift: true },
-    '[': { code: 'BracketLeft', key: '[' },
-    ']': { code: 'BracketRight', key: ']' },
   },
   german: {
     '?': { code: 'Minus', key: '?', shift: true },
     '/': { code: 'Digit7', key: '/', shift: true },
     '-': { code: 'Slash', key: '-' },
     '+': { code: 'BracketRight', key: '+' },
-    '[': { code: 'Digit8', key: '[', altGraph: true },
-    ']': { code: 'Digit9', key: ']', altGraph: true },
     y: { code: 'KeyZ', key: 'y' },
     z: { code: 'KeyY', key: 'z' },
   },
@@ -42,7 +37,7 @@ export async function strike(page: Page, layout: LayoutName, name: string): Prom
   const sign = parts.at(-1) || '+';
   const own: Readonly<Record<string, Pressed>> = layouts[layout];
   const plain: Pressed = { code: `Key${sign.toUpperCase()}`, key: sign };
-  const { code, key, shift, altGraph } = own[sign] ?? plain;
+  const { code, key, shift } = own[sign] ?? plain;
   const held = parts.slice(0, -1);
   if (shift) held.push('shift');
   const modifiers = held.reduce((sum, one) => sum | (codes[one] ?? 0), 0);
@@ -51,14 +46,12 @@ export async function strike(page: Page, layout: LayoutName, name: string): Prom
   const client = await page.context().newCDPSession(page);
   const send = (type: string, more: object) =>
     client.send('Input.dispatchKeyEvent', { type, ...more } as never);
-  if (altGraph) await send('keyDown', { code: 'AltRight', key: 'AltGraph' });
   for (const one of held) await send('keyDown', { ...modifierKeys[one], modifiers });
   // Text is written only where nothing but Shift is held.
   const isText = !held.includes('ctrl');
   await send('keyDown', { ...told, ...(isText && { text: told.key }) });
   await send('keyUp', told);
   for (const one of held.reverse()) await send('keyUp', { ...modifierKeys[one] });
-  if (altGraph) await send('keyUp', { code: 'AltRight', key: 'AltGraph' });
   await client.detach();
 }
 

@@ -55,9 +55,9 @@ describeLayouts('undo, search and zoom', async (page, layout, { project, ids, re
   await strike(page, layout, '-');
   await expect(shown).toContainText('8,000 frames');
   await page.keyboard.press('ArrowRight');
-  await strike(page, layout, '[');
+  await strike(page, layout, 'shift+q');
   await page.keyboard.press('End');
-  await strike(page, layout, ']');
+  await strike(page, layout, 'shift+p');
   await expect(page.getByRole('slider', { name: 'Start of the marked part' })).toHaveAttribute(
     'aria-valuenow',
     '1',

@@ -52,7 +52,7 @@ test('an empty project says how to begin, at every station', async ({ page }) =>
   await page.getByText('Marrow Skerry', { exact: false }).first().click();
   await page.getByLabel('Name of a new project').fill('Empty lantern');
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
-  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await expect(page.getByText('Drop a sound here to begin')).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: /Shape/ }).click();
   await expect(page.getByText('There is no sound to shape yet.', { exact: false })).toBeVisible();

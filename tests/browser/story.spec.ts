@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import wavefile from 'wavefile';
+import { drop, expectPlaying, strip } from './dropping';
 import { open, test } from './page';
 
 const folder = mkdtempSync(join(tmpdir(), 'bijou-browser-'));
@@ -28,42 +29,13 @@ function makeBad(name: string, content: string): string {
   return path;
 }
 
-const strip = (page: Page) => page.getByRole('region', { name: 'Listening' });
 const bringIn = (page: Page, ...files: string[]) => page.getByTestId('files').setInputFiles(files);
 const row = (page: Page, name: string) => page.getByRole('row').filter({ hasText: name });
-
-/** Drops a file on the page as the system would. */
-async function drop(page: Page, path: string, name: string): Promise<void> {
-  const data = await page.evaluateHandle(
-    ([base64, fileName]) => {
-      const bytes = Uint8Array.from(atob(base64!), (letter) => letter.charCodeAt(0));
-      const transfer = new DataTransfer();
-      transfer.items.add(new File([bytes], fileName!));
-      return transfer;
-    },
-    [readFileSync(path).toString('base64'), name],
-  );
-  await page.dispatchEvent('main', 'dragenter', { dataTransfer: data });
-  await expect(page.getByText('Let go to bring them into')).toBeVisible();
-  await page.dispatchEvent('main', 'drop', { dataTransfer: data });
-}
-
-/** Waits until sound is really heard: time goes on and the analyser sees a signal. */
-async function expectPlaying(page: Page): Promise<void> {
-  const read = async () => ({
-    frame: Number(await strip(page).getAttribute('data-frame')),
-    peak: Number(await strip(page).getAttribute('data-peak')),
-  });
-  await expect(strip(page)).toHaveAttribute('data-playing', 'true');
-  await expect.poll(async () => (await read()).peak).toBeGreaterThan(0.05);
-  const { frame } = await read();
-  await expect.poll(async () => (await read()).frame).toBeGreaterThan(frame + 4_000);
-}
 
 test('from a dropped file to a checked copy', async ({ page }) => {
   await page.goto('/');
   await expect(page).toHaveURL(/\/p\/1\/collect$/);
-  await drop(page, makeWav('harbour tone.wav'), 'harbour tone.wav');
+  await drop(page, readFileSync(makeWav('harbour tone.wav')), 'harbour tone.wav');
 
   // Within a second or two one sees what it is.
   const line = row(page, 'harbour tone');

@@ -30,7 +30,7 @@ async function both(
   const sound = sourceFromChannels(channels, rateHz, { blockFrames: 4_000 });
   const sink = new MemorySink();
   await writeSound(streamOf(sound), writer, settings, sink, marks);
-  const estimate = await estimateBytes(sound, writer, settings, marks, isEntered);
+  const estimate = await estimateBytes(sound, writer, settings, { marks, isEntered });
   return { ...estimate, made: sink.size };
 }
 

@@ -62,7 +62,8 @@ test('the edges of what worries', () => {
     ['very-quiet', { lufs: -40, peakDbfs: -30 }, { lufs: -40.1, peakDbfs: -30 }],
     ['very-quiet', { lufs: -50, peakDbfs: -20 }, { lufs: -50, peakDbfs: -20.1 }],
     ['very-quiet', { lufs: null, peakDbfs: -40 }, { lufs: null, peakDbfs: -40.1 }],
-    ['dc-offset', { dcOffset: -0.005 }, { dcOffset: -0.0051 }],
+    ['dc-offset', { dcOffset: -0.0199 }, { dcOffset: -0.02 }],
+    ['dc-offset', { dcOffset: 0.0105, peakDbfs: -20 }, { dcOffset: 0.0115, peakDbfs: -20 }],
     ['dc-offset', { dcOffset: 0.02, seconds: 0.01 }, { dcOffset: 0.02, seconds: 1 }],
     ['unused-bits', { bitDepth: 24, usedBits: 17 }, { bitDepth: 24, usedBits: 16 }],
     ['unused-bits', { bitDepth: 24, usedBits: 0 }, { bitDepth: 24, usedBits: 1 }],
@@ -169,8 +170,11 @@ test('sentences and cures', () => {
     'It is very quiet: its peak is −41.3 dBFS.',
     step('normalise', { to: 'true-peak', target: -1 }),
   ]);
-  expect(said({ dcOffset: -0.0123 }).slice(1)).toEqual([
-    'It lies off the middle by −1.23 % (DC offset), which costs level and clicks at edges.',
+  expect(said({ dcOffset: 0.0323, peakDbfs: -12 })[1]).toBe(
+    'It lies off the middle by 3.23 % (DC offset), which costs 1.2 dB of level and clicks where it begins and ends.',
+  );
+  expect(said({ dcOffset: -0.0323 }).slice(1)).toEqual([
+    'It lies off the middle by −3.23 % (DC offset), which clicks where it begins and ends.',
     step('offset'),
   ]);
   expect(said({ bitDepth: 24, usedBits: 9 })[1]).toBe(

@@ -6,7 +6,9 @@ import {
   type MonoChoice,
 } from '@/core/brief/choices';
 import { BijouError } from '@/core/errors';
+import type { WishedChannels } from '@/core/oneOff/plan';
 import { HIGHEST_HZ, LOWEST_HZ } from '@/core/pcm/rates';
+import type { NormaliseParams } from '@/core/recipe/steps/normalise';
 import { whole } from './answer';
 
 /** Most sounds that one request may name. */
@@ -38,6 +40,36 @@ export const choicesSchema = yup
       .optional(),
     ceilingDbtp: yup.number().min(-24).max(0).optional(),
     levelBehind: yup.boolean().optional(),
+  })
+  .noUnknown();
+
+/** What may be asked of a conversion without a destination. */
+export const wishSchema = yup
+  .object({
+    writer: yup.string().required(),
+    settings: yup.object().required(),
+    isStrict: yup.boolean().optional(),
+    rateHz: rate().optional(),
+    channels: yup.mixed<WishedChannels>().oneOf(['mix', 'left', 'right', 'stereo']).optional(),
+    isBare: yup.boolean().optional(),
+    clipping: yup
+      .mixed<ClippingChoice>()
+      .oneOf([...clippingChoices])
+      .optional(),
+    together: yup
+      .object({
+        to: yup.mixed<NormaliseParams['to']>().oneOf(['peak', 'true-peak', 'lufs']).required(),
+        target: yup.number().min(-70).max(0).required(),
+      })
+      .default(undefined),
+  })
+  .noUnknown();
+
+/** Sounds, and what is asked of their conversion. */
+export const conversionSchema = yup
+  .object({
+    sounds: yup.array(yup.number().integer().required()).max(MOST_SOUNDS).required(),
+    wish: wishSchema.required(),
   })
   .noUnknown();
 

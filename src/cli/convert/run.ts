@@ -5,7 +5,7 @@ import prettyBytes from 'pretty-bytes';
 import { pieces } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
-import { changeSentence } from '@/core/oneOff/fit';
+import { changeSentence } from '@/core/oneOff/change';
 import { ChangeTally } from '@/core/oneOff/tally';
 import { gainTogether } from '@/core/oneOff/together';
 import type { WholeLevels } from '@/core/measure/levels';

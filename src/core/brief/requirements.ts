@@ -1,5 +1,5 @@
 import { formatTime } from '../time';
-import { formatName, kilohertz, layoutName, plainNumber } from '../tradeNames';
+import { either, formatName, kilohertz, layoutName, plainNumber, ratesText } from '../tradeNames';
 import { isMixable } from '../dsp/channels';
 import { speakersOf } from '../pcm/speakers';
 import type { Brief, BriefFile } from './schema';
@@ -16,10 +16,6 @@ interface Requirement {
     file: BriefFile,
     brief: Brief,
   ): Omit<Finding, 'requirement' | 'fileId'> | null;
-}
-
-function either(values: readonly string[]): string {
-  return values.join(' or ');
 }
 
 const lossyCodecs = new Set(['mp3', 'mp2', 'vorbis', 'opus', 'aac', 'he-aac']);
@@ -50,7 +46,7 @@ const sampleRate: Requirement = {
   judge(facts, file) {
     const met = file.sampleRatesHz.includes(facts.sampleRateHz);
     const found = kilohertz(facts.sampleRateHz);
-    const wanted = either(file.sampleRatesHz.map(kilohertz));
+    const wanted = ratesText(file.sampleRatesHz);
     const target = file.sampleRatesHz[0]!;
     const lost =
       target < facts.sampleRateHz ? ` Nothing above ${kilohertz(target / 2)} is kept.` : '';

@@ -7,10 +7,11 @@ import {
   nearest,
   nearestRates,
   ratesName,
+  usualRates,
   type LegalRates,
   type RateSpan,
 } from './rates';
-import type { WriterKind } from './types';
+import type { Dial, WriterKind } from './types';
 
 /** One line of what may be written. */
 export interface LegalityRow {
@@ -27,6 +28,18 @@ export interface LegalityRow {
   bitDepths: readonly number[] | null;
   settings: string;
   carries: string[];
+}
+
+/** One container and codec as menus offer it. */
+export interface FormatChoice extends Pick<
+  WriterKind,
+  'id' | 'name' | 'format' | 'codec' | 'extension' | 'dials'
+> {
+  /** Hz. */
+  rates: readonly number[];
+  channels: readonly number[];
+  /** Each with the settings that choose it; null for codecs without. */
+  depths: readonly { name: string; settings: object }[] | null;
 }
 
 /** Everything that can be written, with its legal rates, channels and depths. */
@@ -80,6 +93,40 @@ export function formatTables(): string {
     '',
     table(['`--format`', '`--codec`', 'Settings', 'Rates in kHz', 'Channels', 'Carries'], written),
   ].join('\n');
+}
+
+/** The values of a writer's dials that are legal at every one of these rates and layouts. */
+export function legalDials(
+  { dials, refuses, settings }: WriterKind,
+  shapes: readonly { rateHz: number; channels: number }[],
+): Dial[] {
+  if (!refuses) return [...dials];
+  const defaults = settings.getDefault() as Record<string, unknown>;
+  return dials.map((dial) => ({
+    ...dial,
+    values: dial.values.filter((value) => {
+      const set = { ...defaults, [dial.name]: value };
+      return !shapes.some(({ rateHz, channels }) => refuses(set, rateHz, channels));
+    }),
+  }));
+}
+
+/** Everything that can be converted to, as menus offer it. */
+export function formatChoices(): FormatChoice[] {
+  return writers
+    .filter(({ id }) => id !== 'raw' && id !== 'c')
+    .map(({ id, name, format, codec, extension, legal, dials }) => ({
+      ...{ id, name, format, codec, extension, dials },
+      rates: isSpan(legal.rates)
+        ? usualRates.filter((hz) => holdsRate(legal.rates, hz))
+        : legal.rates,
+      channels: legal.channels,
+      depths:
+        legal.depths?.map(({ bits, isFloat, settings }) => ({
+          name: `${bits}-bit${isFloat ? ' float' : ''}`,
+          settings,
+        })) ?? null,
+    }));
 }
 
 export function spanName(values: readonly number[]): string {

@@ -119,6 +119,13 @@ interface Carries {
   speakers: boolean;
 }
 
+/** A number that people set of a writer, with the values that menus offer in rising order. */
+export interface Dial {
+  name: 'kbps' | 'quality' | 'level';
+  values: readonly number[];
+  usual: number;
+}
+
 /** One container-and-codec pair that can be written, with everything that is known about it. */
 export interface WriterKind<Settings extends object = Record<string, unknown>> {
   /** The format alone for its usual codec ("ogg"), with the codec for others ("ogg-opus"). */
@@ -137,6 +144,13 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   carries: Carries;
   /** The range of its settings, for people. */
   range: string;
+  /** What people set beside the depth; where there are several, one excludes the others. */
+  dials: readonly Dial[];
+  /**
+   * What files with these settings usually come to, least and most, in bytes a second; left out where
+   * `soundBytes` always knows.
+   */
+  usualBytes?(settings: Settings, rateHz: number, channels: number): readonly [number, number];
   /** Validates settings and fills in the defaults. */
   settings: ObjectSchema<Settings>;
   /** Whether it holds what lies above full scale, as floating point does. */

@@ -165,13 +165,20 @@ const kinds: readonly WorryKind[] = [
   {
     code: 'dc-offset',
     name: 'DC offset',
-    find: ({ dcOffset, peakDbfs, seconds }) =>
-      Math.abs(dcOffset) > 0.005 && peakDbfs !== null && seconds >= LEAST_OFFSET_SECONDS
-        ? {
-            sentence: `It lies off the middle by ${plainNumber(dcOffset * 100, 2)} % (DC offset), which costs level and clicks at edges.`,
-            cure: [step('offset')],
-          }
-        : null,
+    find({ dcOffset, peakDbfs, seconds }) {
+      if (peakDbfs === null || seconds < LEAST_OFFSET_SECONDS) return null;
+      const costDb = levelCostOf(dcOffset, peakDbfs);
+      const clicks = Math.abs(dcOffset) >= CLICKING_OFFSET;
+      if (!clicks && costDb < LEAST_COST_DB) return null;
+      const why = [
+        ...(costDb >= LEAST_COST_DB ? [`costs ${plainNumber(costDb)} dB of level`] : []),
+        ...(clicks ? ['clicks where it begins and ends'] : []),
+      ];
+      return {
+        sentence: `It lies off the middle by ${plainNumber(dcOffset * 100, 2)} % (DC offset), which ${why.join(' and ')}.`,
+        cure: [step('offset')],
+      };
+    },
   },
   {
     code: 'unused-bits',
@@ -203,6 +210,17 @@ const kinds: readonly WorryKind[] = [
     },
   },
 ];
+
+/** A step of so much of full scale, -34 dBFS, is heard as a click. What lies below it is a fact among others. */
+const CLICKING_OFFSET = 0.02;
+const LEAST_COST_DB = 1;
+
+/** How much louder a sound could be if it lay in the middle, in dB. */
+function levelCostOf(dcOffset: number, peakDbfs: number): number {
+  const peak = 10 ** (peakDbfs / 20);
+  const room = peak - Math.abs(dcOffset);
+  return room > 0 ? 20 * Math.log10(peak / room) : Infinity;
+}
 
 const RATES = [8_000, 11_025, 16_000, 22_050, 32_000, 44_100, 48_000, 88_200, 96_000];
 

@@ -1,7 +1,14 @@
 import type { ByteSink } from '../bytes/source';
 import { filledSettings, writerById, writeSound } from '../formats/write';
 import { noMarks, type Marks } from '../marks';
-import { blockFrames, pcmFromChannels, sliceBlock, type Block } from '../pcm/pcm';
+import {
+  blockFrames,
+  pcmFromChannels,
+  rechunk,
+  sliceBlock,
+  type Block,
+  type PcmStream,
+} from '../pcm/pcm';
 import { streamOf, type PcmSource } from '../pcm/source';
 
 /** What a file will come to. */
@@ -15,43 +22,51 @@ export interface Estimate {
 const PLACES = 10;
 const PLACE_SECONDS = 0.8;
 
+interface EstimateOptions {
+  marks?: Marks;
+  /** Whether reading from any frame on is quick; else the sound is read once, in order. */
+  isEntered?: boolean;
+  /** Is waited for every now and then, so that others get their turn. */
+  pause?: () => Promise<void>;
+}
+
 /**
  * What a sound will come to as a file: counted where its length decides, else concluded from what some seconds
  * of it come to, taken from all over it.
- * @param isEntered Whether reading from any frame on is quick; else the sound is read once, in order.
- * @throws not-legal and bad-setting as the writer does.
+ * @throws not-legal and bad-setting as the writer does, and whatever `pause` throws.
  */
 export async function estimateBytes(
   sound: PcmSource,
   writer: string,
   settings: object,
-  marks: Marks = noMarks,
-  isEntered = true,
+  { marks = noMarks, isEntered = true, pause }: EstimateOptions = {},
 ): Promise<Estimate> {
   const kind = writerById(writer);
   const filled = filledSettings(kind, settings);
   const { frames, rateHz, channelCount } = sound;
   const bytesFor = (length: number) => kind.soundBytes?.(length, filled, rateHz, channelCount);
   const known = bytesFor(frames) ?? null;
+  const written = (pcm: PcmStream) =>
+    bytesWritten(pause ? pausing(pcm, pause) : pcm, writer, settings, marks);
   const placeFrames = Math.ceil(PLACE_SECONDS * rateHz);
   if (known === null && frames <= PLACES * placeFrames) {
-    const bytes = await written(streamOf(sound), writer, settings, marks);
+    const bytes = await written(streamOf(sound));
     return { bytes, isExact: true };
   }
   // What stands around the sound is what one frame of silence leaves over.
   const one = pcmFromChannels(silence(channelCount), rateHz);
-  const around = await written(one, writer, settings, marks);
+  const around = await written(one);
   if (known !== null) return { bytes: around - (bytesFor(1) ?? 0) + known, isExact: true };
   const parts = await partsOf(sound, placeFrames, isEntered);
   const read = parts.reduce((sum, block) => sum + blockFrames(block), 0);
   const stream = { ...streamOf(sound), frames: read, blocks: inOrder(parts) };
-  const part = await written(stream, writer, settings, marks);
+  const part = await written(stream);
   return { bytes: Math.round(around + ((part - around) * frames) / read), isExact: false };
 }
 
 /** What a stream comes to when it is written, in bytes. */
-async function written(
-  pcm: Parameters<typeof writeSound>[0],
+async function bytesWritten(
+  pcm: PcmStream,
   writer: string,
   settings: object,
   marks: Marks,
@@ -59,6 +74,19 @@ async function written(
   const sink = new CountingSink();
   await writeSound(pcm, writer, settings, sink, marks);
   return sink.bytes;
+}
+
+/** Frames between pauses: some milliseconds of the slowest encoder. */
+const PAUSE_FRAMES = 8_192;
+
+function pausing(pcm: PcmStream, pause: () => Promise<void>): PcmStream {
+  async function* blocks(): AsyncGenerator<Block> {
+    for await (const block of rechunk(pcm, PAUSE_FRAMES).blocks) {
+      await pause();
+      yield block;
+    }
+  }
+  return { ...pcm, blocks: blocks() };
 }
 
 class CountingSink implements ByteSink {

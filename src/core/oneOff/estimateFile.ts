@@ -19,5 +19,5 @@ export async function estimateFile(
   const { recipe, writer, settings } = conversion;
   const shaped = await applyRecipe(recipe, sourceOf(reader, frames));
   const marks = marksFor(conversion, before, header).at(-1)!;
-  return estimateBytes(shaped, writer, settings, marks, isPlainWav(header));
+  return estimateBytes(shaped, writer, settings, { marks, isEntered: isPlainWav(header) });
 }

@@ -5,6 +5,7 @@ import type { Depth, WriterKind } from '../formats/types';
 import { filledSettings, writerById } from '../formats/write';
 import type { Shape, Step } from '../recipe/types';
 import { count, layoutName } from '../tradeNames';
+import type { Change } from './change';
 
 /** What is asked of a one-off conversion; what is left out stays as the source has it. */
 export interface Wish {
@@ -20,17 +21,6 @@ export interface StoredAs {
   codec: string;
   /** null for lossy codecs. */
   bitDepth: number | null;
-}
-
-/** Something that cannot stay as the source has it, in parts, so that many of a kind make one line. */
-export interface Change {
-  kind: 'rate' | 'channels' | 'depth' | 'bit-rate';
-  from: string;
-  to: string;
-  /** Why, for this pair alone. */
-  why: string;
-  /** The format that cannot hold it. */
-  format: string;
 }
 
 /** What has to be done behind a sound's own steps so that a format can hold it. */
@@ -154,31 +144,6 @@ function bitRateFor(
     format: kind.name,
   };
   return { settings: near, change };
-}
-
-const fromTo = (from: string, to: string) => `from ${from} to ${to}`;
-
-/** How each kind of change is said: what is done, and for one pair how. */
-const phrases: Record<
-  Change['kind'],
-  { verb: string; pair: (from: string, to: string) => string }
-> = {
-  rate: { verb: 'resampled', pair: (from, to) => fromTo(from.replace(/ Hz$/, ''), to) },
-  channels: { verb: 'mixed', pair: fromTo },
-  depth: { verb: 'stored', pair: (from, to) => `as ${to} in place of ${from}` },
-  'bit-rate': { verb: 'encoded', pair: (from, to) => `at ${to} in place of ${from}` },
-};
-
-/** What is done, to stand behind "11 files", and how: "resampled", "from 44,100 to 48,000 Hz". */
-export function changeWords({ kind, from, to }: Change): { verb: string; pair: string } {
-  const { verb, pair } = phrases[kind];
-  return { verb: kind === 'channels' && from === 'mono' ? 'copied' : verb, pair: pair(from, to) };
-}
-
-/** A change as a sentence of its own. */
-export function changeSentence(change: Change): string {
-  const { verb, pair } = changeWords(change);
-  return `${verb[0]!.toUpperCase()}${verb.slice(1)} ${pair}: ${change.why}.`;
 }
 
 function strictRefusal({ from, to, why }: Change): BijouError {

@@ -8,7 +8,8 @@ import type { Outcome } from '../recipe/outcome';
 import { emptyRecipe, shapeOf, type Recipe, type Shape, type Step } from '../recipe/types';
 import type { ListedFacts } from '../measure/probe';
 import type { NormaliseParams } from '../recipe/steps/normalise';
-import { fit, type Change, type Wish } from './fit';
+import type { Change } from './change';
+import { fit, type Wish } from './fit';
 
 /** What may be asked of the channels: mixed to one, one side kept, or two of them. */
 export type WishedChannels = 'mix' | 'left' | 'right' | 'stereo';

@@ -1,6 +1,6 @@
 import { count } from '../tradeNames';
-import { plural } from '../words';
-import { changeWords, type Change } from './fit';
+import { plural, type Word } from '../words';
+import { changeWords, type Change } from './change';
 
 /** Pairs that are named in one line. */
 const MOST_PAIRS = 4;
@@ -24,20 +24,20 @@ export class ChangeTally {
   }
 
   /** "11 files resampled from 44,100 to 48,000 Hz: Ogg Opus holds no other." */
-  lines(): string[] {
+  lines(one: Word = 'file'): string[] {
     const kinds = new Map<string, Counted[]>();
-    for (const one of this.counted.values()) {
-      const { verb } = changeWords(one.change);
-      kinds.set(verb, [...(kinds.get(verb) ?? []), one]);
+    for (const counted of this.counted.values()) {
+      const { verb } = changeWords(counted.change);
+      kinds.set(verb, [...(kinds.get(verb) ?? []), counted]);
     }
-    return [...kinds].map(([verb, pairs]) => line(verb, pairs));
+    return [...kinds].map(([verb, pairs]) => line(one, verb, pairs));
   }
 }
 
-function line(verb: string, pairs: readonly Counted[]): string {
+function line(one: Word, verb: string, pairs: readonly Counted[]): string {
   const total = plural(
     pairs.reduce((sum, { files }) => sum + files, 0),
-    'file',
+    one,
   );
   const { change } = pairs[0]!;
   if (pairs.length === 1) return `${total} ${verb} ${changeWords(change).pair}: ${change.why}.`;

@@ -1,5 +1,5 @@
 import type { ErrorFacts } from '@/core/errors';
-import type { Change } from '@/core/oneOff/fit';
+import type { Change } from '@/core/oneOff/change';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import type { Db } from './open';
 

@@ -11,7 +11,7 @@ export interface Asking {
 }
 
 /** An answer as HTTP says it. */
-interface Served {
+export interface Served {
   status: 200 | 206 | 304 | 416;
   headers: Record<string, string>;
   stream: ReadableStream<Uint8Array> | null;

@@ -3,6 +3,8 @@ import { LevelMeter } from '@/core/measure/level';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { TruePeakMeter } from '@/core/measure/truePeak';
+import type { Marks } from '@/core/marks';
+import { estimateBytes, type Estimate } from '@/core/oneOff/estimate';
 import type { PcmSource } from '@/core/pcm/source';
 import { active, recipeKey } from '@/core/recipe/recipe';
 import type { ShapedLevels } from '@/wire';
@@ -15,6 +17,21 @@ import { Remembered } from './remembered';
 interface Asked {
   sound: ListenedSound;
   asker: Asker;
+}
+
+/** What sounds will come to as files. */
+const estimates = new Remembered<Estimate>({ most: 20_000 });
+
+/** What a sound will come to as a file, or what was found about it before. */
+export function estimateOf(
+  source: PcmSource,
+  { sound, asker }: Asked,
+  { writer, settings, marks }: { writer: string; settings: object; marks: Marks },
+): Promise<Estimate> {
+  const key = `${keyOf(sound)} ${JSON.stringify([writer, settings, marks])}`;
+  return estimates.get(key, asker, (interest) =>
+    estimateBytes(source, writer, settings, { marks, pause: () => interest.rest() }),
+  );
 }
 
 /** Figures of steps that measure a whole sound, by sound and steps. */

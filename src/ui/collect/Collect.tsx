@@ -10,7 +10,9 @@ import { carry, pathFor } from '../shape/chosen';
 import { play, prepare } from '../strip/listening';
 import { useCue } from '../strip/useCue';
 import { versionsOf } from '../strip/versions';
+import { useArrived } from './arrived';
 import { chooseOnly, chooseTo, invertChoice, toggleChoice, useChoice } from './choice';
+import { ConvertButton } from '../convert/ConvertButton';
 import { Empty } from './Empty';
 import { Arrivals } from './intake/Arrivals';
 import { useEdits } from '../shared/useEdits';
@@ -36,6 +38,7 @@ export function Collect() {
   const [isRenaming, setRenaming] = useState(false);
   const { ids, lead } = useChoice();
   const cue = useCue();
+  useArrived(sounds);
   const kept = useMemo(() => sounds.filter(({ state }) => state !== 'refused'), [sounds]);
   const table = useSoundTable(kept, { cells, briefs }, layout, search);
   const rows = table.getRowModel().rows.filter((row) => !row.getIsGrouped());
@@ -122,6 +125,7 @@ export function Collect() {
     g: () => pressButton('Group'),
     t: () => pressButton('Label'),
     n: () => pressButton('Note'),
+    z: () => pressButton('Convert'),
     w: () => pressButton('Worries of'),
     e: () => pressButton('Send to'),
     h: () => onLayout({ hear: !layout.hear }),
@@ -140,6 +144,9 @@ export function Collect() {
           </p>
         )}
         <BringIn />
+        {chosen.length === 0 && (
+          <ConvertButton ids={[]} className="btn btn-paper btn-sm self-center" />
+        )}
       </div>
       <Arrivals />
       {kept.length === 0 ? (

@@ -3,6 +3,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import type { Sound } from '@/wire';
+import { ConvertButton } from '../convert/ConvertButton';
 import { plural } from '../shared/format';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
@@ -62,6 +63,7 @@ export function SelectionBar({
             {totalText(chosen)} chosen
           </p>
           <div className="flex flex-wrap items-center gap-1.5">
+            <ConvertButton ids={ids} className="btn btn-primary btn-xs" />
             <Link
               className="btn btn-paper btn-xs"
               title="One recipe for all chosen sounds (S)"

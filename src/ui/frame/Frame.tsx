@@ -5,6 +5,7 @@ import { Toaster } from 'sonner';
 import type { Project } from '@/wire';
 import { Strip } from '../strip/Strip';
 import { DropAnywhere } from '../collect/intake/DropAnywhere';
+import { ConvertSheet } from '../convert/ConvertSheet';
 import { keepFocus } from '../shared/focus';
 import { Header } from './Header';
 import { Keys } from './Keys';
@@ -32,6 +33,7 @@ export function Frame({ projects, children }: { projects: Project[]; children: R
         <Strip />
       </div>
       <Keys />
+      <ConvertSheet />
       {/* Over the list, where no button is. */}
       <Toaster
         position="bottom-right"

@@ -17,8 +17,8 @@ export function Header({ projects }: { projects: Project[] }) {
   const kept = state.sounds.filter((sound) => sound.state !== 'refused');
   const bytes = kept.reduce((sum, sound) => sum + sound.bytes, 0);
   return (
-    <header className="bg-base-100 border-base-300 flex flex-wrap items-end gap-x-8 gap-y-2 border-b px-6 pt-3">
-      <div className="min-w-0 pb-2.5">
+    <header className="bg-base-100 border-base-300 flex items-end gap-x-8 gap-y-2 border-b px-6 pt-3 max-lg:gap-x-3 max-lg:px-4 max-md:flex-wrap">
+      <div className="min-w-0 shrink pb-2.5">
         <ProjectMenu projects={projects} />
         <p className="text-soft text-xs">
           {plural(kept.length, 'sound')}, {size(bytes)} as brought in
@@ -79,7 +79,7 @@ function StationNav() {
   const state = useProject();
   const path = usePathname();
   return (
-    <nav aria-label="Stations" className="flex flex-wrap">
+    <nav aria-label="Stations" className="flex max-md:flex-wrap">
       {stations.map((station, i) => {
         const { value, of } = station.count(state);
         const href = `/p/${state.project.id}/${station.path}`;
@@ -90,7 +90,7 @@ function StationNav() {
             href={href}
             aria-current={isHere ? 'page' : undefined}
             title={`${station.purpose} — ${count(value)} ${of} (key ${i + 1})`}
-            className={`group flex items-center gap-2 border-b-3 px-3 pt-1 pb-2.5 ${
+            className={`group flex items-center gap-2 border-b-3 px-3 pt-1 pb-2.5 max-lg:gap-1.5 max-lg:px-2 ${
               isHere ? 'border-primary' : 'hover:border-base-300 border-transparent'
             }`}
           >
@@ -103,7 +103,7 @@ function StationNav() {
               {i + 1}
             </span>
             <span className={isHere ? 'font-semibold' : ''}>{station.name}</span>
-            <span className="text-soft text-xs">
+            <span className="text-soft text-xs max-lg:sr-only">
               {count(value)}
               <span className="sr-only"> {of}</span>
             </span>

@@ -3,12 +3,18 @@ import { create } from 'zustand';
 /** Whether the sheet of shortcuts is open. */
 export const useHelp = create<{ open: boolean }>(() => ({ open: false }));
 
-/** Every shortcut, by where it works. The sheet shows this list; the hooks that bind them are beside their screens. */
-export const shortcuts: readonly {
+/** Keys of one kind, at one station. */
+export interface ShortcutGroup {
+  /** Path of the station; null for everywhere. */
+  station: string | null;
   where: string;
   keys: readonly [keys: string, does: string][];
-}[] = [
+}
+
+/** Every shortcut, by where it works. The sheet shows this list; the hooks that bind them are beside their screens. */
+export const shortcuts: readonly ShortcutGroup[] = [
   {
+    station: null,
     where: 'Everywhere',
     keys: [
       ['1 … 5', 'go to a station'],
@@ -22,6 +28,7 @@ export const shortcuts: readonly {
     ],
   },
   {
+    station: 'collect',
     where: 'Collect',
     keys: [
       ['↑ ↓', 'choose the sound above or below; with Shift more of them'],
@@ -33,6 +40,7 @@ export const shortcuts: readonly {
       ['F2', 'rename the chosen sounds'],
       ['G T N', 'put them in a group; label them; note something on them'],
       ['W', 'what to do about their worries'],
+      ['Z', 'convert them; with none chosen, files that you drop'],
       ['E', 'send them to destinations'],
       ['B', 'where the bytes are'],
       ['Enter', 'shape the chosen sound'],
@@ -41,6 +49,7 @@ export const shortcuts: readonly {
     ],
   },
   {
+    station: 'shape',
     where: 'Shape: look',
     keys: [
       ['+ −', 'closer, farther'],
@@ -54,15 +63,16 @@ export const shortcuts: readonly {
     ],
   },
   {
+    station: 'shape',
     where: 'Shape: find the part',
     keys: [
       ['← →', 'move the playing position a little'],
       ['Home End', 'go to the start or the end'],
       [', .', 'to the silence edge before or behind'],
-      ['[ ]', 'put the start or the end of the mark here'],
       ['J', 'type where the mark is: 10, or 10-25.5 for both ends'],
       ['Q W', 'nudge the start earlier, later'],
       ['O P', 'nudge the end earlier, later'],
+      ['Shift+Q Shift+P', 'put the start, the end of the mark here'],
       ['U', 'how far a nudge goes: frame, millisecond, zero crossing'],
       ['C', 'ends of the mark go to zero crossings, on or off'],
       ['N', 'only what sounds'],
@@ -72,6 +82,7 @@ export const shortcuts: readonly {
     ],
   },
   {
+    station: 'shape',
     where: 'Shape: change it',
     keys: [
       ['Enter', 'keep only the marked part'],
@@ -83,11 +94,13 @@ export const shortcuts: readonly {
       ['Shift+C Shift+V', 'copy the steps; put copied steps behind these'],
       ['Shift+S Shift+D', 'split into its channels; copy the sound'],
       ['H', 'the history of this sound'],
+      ['Z', 'convert it, without a destination'],
       ['E', 'send it to destinations'],
       ['Ctrl+Z Ctrl+Y', 'undo, do again: of this sound alone'],
     ],
   },
   {
+    station: 'pack',
     where: 'Pack',
     keys: [
       ['B', 'build everything that can be built'],
@@ -96,3 +109,22 @@ export const shortcuts: readonly {
     ],
   },
 ];
+
+/**
+ * The shortcuts in which all typed words come up, those of the present station first, then what works everywhere.
+ */
+export function shortcutsFor(station: string | null, search: string): ShortcutGroup[] {
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const rank = (group: ShortcutGroup) =>
+    group.station === station ? 0 : group.station === null ? 1 : 2;
+  return [...shortcuts]
+    .sort((a, b) => rank(a) - rank(b))
+    .map((group) => ({
+      ...group,
+      keys: group.keys.filter(([keys, does]) => {
+        const text = `${keys} ${does} ${group.where}`.toLowerCase();
+        return words.every((word) => text.includes(word));
+      }),
+    }))
+    .filter(({ keys }) => keys.length > 0);
+}

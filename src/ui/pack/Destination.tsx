@@ -5,7 +5,7 @@ import { clippingChoices } from '@/core/brief/choices';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { Cell } from '@/wire';
 import { call } from '../shared/api';
-import { formatName, kilohertz, layout, plural } from '../shared/format';
+import { either, formatName, layout, plural, ratesText } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { useSending } from '../shared/useSending';
@@ -102,9 +102,9 @@ function Clipping({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
 function requirement(file: BriefFile): string {
   return [
     formatName(file.container, file.codec),
-    file.bitDepths?.map((bits) => `${bits}-bit`).join(' or '),
-    file.sampleRatesHz.map(kilohertz).join(' or '),
-    [...file.channels].sort().map(layout).join(' or '),
+    file.bitDepths && `${either(file.bitDepths.map(String))}-bit`,
+    ratesText(file.sampleRatesHz),
+    either([...file.channels].sort().map(layout)),
   ]
     .filter(Boolean)
     .join(', ');

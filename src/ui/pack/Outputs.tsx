@@ -7,6 +7,7 @@ import type { Verification } from '@/core/convert';
 import type { Output, PackLine, Sound } from '@/wire';
 import { call } from '../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../shared/format';
+import { MiddleCut } from '../shared/MiddleCut';
 import { useProgress, useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { play } from '../strip/listening';
@@ -104,9 +105,7 @@ function Finished({ output, sound }: { output: Output; sound: Sound }) {
   return (
     <>
       <div className="flex flex-wrap items-center gap-x-3">
-        <span className="min-w-0 truncate font-semibold" title={output.name}>
-          {output.name}
-        </span>
+        <MiddleCut text={output.name} className="font-semibold" />
         <span className="whitespace-nowrap">
           {size(sound.bytes)} → <strong>{size(facts.bytes)}</strong>{' '}
           <span className="text-soft" title={`${sound.bytes} → ${facts.bytes} bytes`}>

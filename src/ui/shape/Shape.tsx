@@ -7,15 +7,21 @@ import type { Sound } from '@/wire';
 import { useChoice } from '../collect/choice';
 import { useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
+import { ConvertButton } from '../convert/ConvertButton';
 import { carry, pathFor } from './chosen';
 import { Editor } from './Editor';
+import { useLastSound, useRemembered } from './lastSound';
 
 /** The second station: cuts, levels, repairs and joins. */
 export function Shape({ soundId }: { soundId: number | null }) {
   const { project, sounds } = useProject();
   const chosen = useChoice((choice) => choice.ids);
   const ready = sounds.filter((sound) => sound.facts !== null);
-  const sound = soundId === null ? ready[0] : ready.find(({ id }) => id === soundId);
+  const last = useLastSound(project.id);
+  const at = (wanted: number | null) => ready.find(({ id }) => id === wanted);
+  const sound = soundId === null ? (at(last) ?? ready[0]) : at(soundId);
+  // Where the address names none, the first is only shown until it is known at which one somebody was.
+  useRemembered(project.id, soundId === null ? undefined : sound?.id);
   if (!sound) {
     return (
       <div className="mx-auto max-w-xl px-6 py-16 text-center">
@@ -35,6 +41,7 @@ export function Shape({ soundId }: { soundId: number | null }) {
         <h1 className="font-serif text-3xl">Shape</h1>
         <SoundPicker sounds={ready} sound={sound} />
         <span className="ml-auto flex gap-1">
+          <ConvertButton ids={[sound.id]} className="btn btn-ghost btn-xs" />
           <Link
             className="btn btn-ghost btn-xs"
             title="One recipe for all sounds that are chosen in Collect"

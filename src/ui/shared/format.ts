@@ -4,10 +4,12 @@ export { formatTime } from '@/core/time';
 export { plural } from '@/core/words';
 export {
   count,
+  either,
   formatName,
   kilohertz,
   layoutName as layout,
   plainNumber as number,
+  ratesText,
 } from '@/core/tradeNames';
 
 export function size(bytes: number): string {

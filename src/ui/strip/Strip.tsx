@@ -3,6 +3,7 @@
 import { Play, Repeat, Scale, Square, Volume2 } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { count, decibels, formatTime } from '../shared/format';
+import { MiddleCut } from '../shared/MiddleCut';
 import {
   currentVersion,
   peak,
@@ -28,7 +29,7 @@ export function Strip() {
   return (
     <section
       aria-label="Listening"
-      className="bg-neutral text-neutral-content flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 px-6 py-2"
+      className="bg-neutral text-neutral-content flex min-h-14 items-center gap-x-4 gap-y-1 px-6 py-2 max-lg:gap-x-3 max-lg:px-4 max-md:flex-wrap"
       data-playing={state.playing}
       data-frame={at}
       data-peak={loudest.toFixed(4)}
@@ -49,7 +50,7 @@ export function Strip() {
       {version ? (
         <>
           <div className="min-w-0 max-md:flex-1">
-            <p className="max-w-md truncate font-semibold">{state.title}</p>
+            <MiddleCut text={state.title ?? ''} className="max-w-md font-semibold" />
             <VersionPicker />
           </div>
           <Position at={at} />
@@ -146,7 +147,9 @@ function Position({ at }: { at: number }) {
       <span className="whitespace-nowrap">
         {formatTime(at / version.rateHz)}
         <span className="opacity-75"> / {formatTime(version.frames / version.rateHz)}</span>
-        <span className="ml-2 inline-block min-w-20 text-xs opacity-75">frame {count(at)}</span>
+        <span className="ml-2 inline-block min-w-20 text-xs opacity-75 max-lg:hidden">
+          frame {count(at)}
+        </span>
       </span>
     </div>
   );

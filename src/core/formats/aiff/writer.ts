@@ -38,6 +38,7 @@ export const aiffWriter: WriterKind<AiffSettings> = {
   },
   carries: { tags: true, loop: true, markers: true, speakers: false },
   range: '8, 16, 24-bit',
+  dials: [],
   settings: yup.object({
     bits: yup
       .mixed<8 | 16 | 24>()

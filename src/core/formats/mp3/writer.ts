@@ -17,6 +17,12 @@ export interface Mp3Settings {
 
 const ENCODER_DELAY = 576;
 
+const USUAL_KBPS = 192;
+/** Bit rates that the format has and the encoder has not. */
+const NOT_ENCODED: readonly number[] = [56, 144];
+/** What stereo at 44.1 kHz usually comes to, by quality from 0. */
+const VARIABLE_KBPS = [245, 225, 190, 175, 165, 130, 115, 100, 85, 65];
+
 export const mp3Writer: WriterKind<Mp3Settings> = {
   id: 'mp3',
   name: 'MP3',
@@ -33,6 +39,15 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
   range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
+  dials: [
+    { name: 'kbps', values: encodedKbps([...new Set([...KBPS_2, ...KBPS_1])]), usual: USUAL_KBPS },
+    { name: 'quality', values: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9], usual: 2 },
+  ],
+  usualBytes(settings, rateHz, channels) {
+    const kbps = constantKbps(settings) ?? VARIABLE_KBPS[Math.round(settings.quality ?? 0)]!;
+    const share = Math.min(1, rateHz / 44_100) * (channels === 1 ? 0.6 : 1);
+    return [kbps * share * 125 * 0.4, kbps * share * 125 * 1.3];
+  },
   settings: yup
     .object({
       kbps: yup.number().integer(),
@@ -66,20 +81,19 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   write: writeMp3,
 };
 
-const USUAL_KBPS = 192;
-
 function constantKbps({ kbps, quality }: Mp3Settings): number | undefined {
   return kbps ?? (quality === undefined ? USUAL_KBPS : undefined);
 }
-
-/** Bit rates that the format has and the encoder has not. */
-const NOT_ENCODED: readonly number[] = [56, 144];
 
 /** Constant bit rates for a sample rate. Those of MPEG-2.5 end at 64 kbit/s in what decoders must play. */
 export function legalKbps(rateHz: number): readonly number[] {
   const table = rateHz >= 32_000 ? KBPS_1 : KBPS_2;
   const most = rateHz >= 16_000 ? Infinity : 64;
-  return table.filter((kbps) => kbps <= most && !NOT_ENCODED.includes(kbps));
+  return encodedKbps(table).filter((kbps) => kbps <= most);
+}
+
+function encodedKbps(table: readonly number[]): readonly number[] {
+  return table.filter((kbps) => !NOT_ENCODED.includes(kbps)).sort((a, b) => a - b);
 }
 
 /**

@@ -41,6 +41,14 @@ export const m4aWriter: WriterKind<AacSettings> = {
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
   range: '16 to 512 kbit/s, by rate and channels',
+  dials: [
+    {
+      name: 'kbps',
+      values: [16, 24, 32, 40, 48, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 384, 512],
+      usual: 128,
+    },
+  ],
+  usualBytes: ({ kbps }) => [kbps * 125 * 0.5, kbps * 125 * 1.15],
   settings: yup.object({ kbps: yup.number().integer().min(16).max(512).default(128).required() }),
   refuses({ kbps }, rateHz, channels) {
     const { least, most } = kbpsSpan(rateHz, channels);

@@ -17,6 +17,9 @@ export interface VorbisSettings {
 /** Fixed, so that the same sound always gives the same bytes. */
 const STREAM_SERIAL = 0x0b1900;
 
+/** What the encoder means stereo at 44.1 kHz to come to, by quality from −1. */
+const STEREO_KBPS = [45, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500];
+
 export const oggWriter: WriterKind<VorbisSettings> = {
   id: 'ogg',
   name: 'Ogg Vorbis',
@@ -30,6 +33,12 @@ export const oggWriter: WriterKind<VorbisSettings> = {
   legal: { rates: { fromHz: LOWEST_HZ, toHz: 200_000 }, channels: [1, 2], depths: null },
   carries: { tags: true, loop: true, markers: false, speakers: false },
   range: 'quality −1 (small) to 10 (best)',
+  dials: [{ name: 'quality', values: [-1, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10], usual: 5 }],
+  usualBytes({ quality }, rateHz, channels) {
+    const kbps = STEREO_KBPS[Math.round(quality) + 1]!;
+    const share = Math.min(1, rateHz / 44_100) * (channels === 1 ? 0.6 : 1);
+    return [kbps * share * 125 * 0.4, kbps * share * 125 * 1.3];
+  },
   settings: yup.object({ quality: yup.number().min(-1).max(10).default(5).required() }),
   describe: ({ quality }) => `quality ${quality}`,
   write: writeVorbis,

@@ -15,6 +15,14 @@ export const opusKind = {
   codec: 'opus',
   legal: { rates: [OPUS_RATE], channels: [1, 2], depths: null } satisfies Legal,
   range: '6 to 256 kbit/s',
+  dials: [
+    {
+      name: 'kbps' as const,
+      values: [6, 8, 12, 16, 20, 24, 32, 40, 48, 64, 80, 96, 112, 128, 160, 192, 224, 256],
+      usual: 96,
+    },
+  ],
+  usualBytes: ({ kbps }: OpusSettings) => [kbps * 125 * 0.5, kbps * 125 * 1.2] as const,
   settings: yup.object({ kbps: yup.number().min(6).max(256).default(96).required() }),
   describe: ({ kbps }: OpusSettings) => `${kbps} kbit/s`,
 };

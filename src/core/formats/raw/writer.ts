@@ -36,6 +36,7 @@ const common = {
   },
   carries: { tags: false, loop: false, markers: false, speakers: false },
   range: encodings.join(', '),
+  dials: [],
   describe: ({ encoding }: RawSettings) => encodingNames[encoding],
 };
 const encodingNames: Record<RawEncoding, string> = {
@@ -85,6 +86,11 @@ export const arrayWriter: WriterKind<ArraySettings> = {
   extension: 'h',
   mimeType: 'text/x-c',
   version: 'bijou-c-2',
+  // So many letters a number.
+  usualBytes({ encoding }, rateHz, channels) {
+    const numbers = rateHz * channels;
+    return encoding === 's16le' ? [numbers * 3, numbers * 8] : [numbers * 3, numbers * 5];
+  },
   settings: yup.object({
     encoding,
     name: yup

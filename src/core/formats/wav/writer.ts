@@ -40,6 +40,7 @@ export const wavWriter: WriterKind<WavSettings> = {
     ],
   },
   range: '8-bit unsigned, 16, 24, 32-bit float',
+  dials: [],
   settings: yup.object({
     bits: yup
       .mixed<8 | 16 | 24 | 32>()
@@ -96,6 +97,7 @@ export const imaWriter: WriterKind<object> = {
   version: 'bijou-ima-3',
   legal: { rates: anyRate, channels: [1, 2], depths: null },
   range: '4 bits a sample',
+  dials: [],
   settings: yup.object({}),
   soundBytes(frames, _, rateHz, channels) {
     const { blockBytes, framesPerBlock } = new ImaEncoder(rateHz, channels);

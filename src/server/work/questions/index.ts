@@ -1,5 +1,6 @@
 import { clicks } from './clicks';
 import { crossing } from './crossing';
+import { estimate } from './estimate';
 import { levels } from './levels';
 import { pcm } from './pcm';
 import { peaks } from './peaks';
@@ -8,7 +9,7 @@ import { sounding } from './sounding';
 import { spectrogram } from './spectrogram';
 
 /** Everything that can be asked about a sound behind a recipe, by the name under which it is asked. */
-export const questions = { pcm, peaks, levels, spectrogram, sounding, crossing, clicks };
+export const questions = { pcm, peaks, levels, spectrogram, sounding, crossing, clicks, estimate };
 
 export type QuestionName = keyof typeof questions;
 export type ToldOf<Name extends QuestionName> =

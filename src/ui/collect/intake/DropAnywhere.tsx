@@ -12,6 +12,8 @@ import {
   type ReactNode,
 } from 'react';
 import { useProject } from '../../shared/project';
+import { expect } from '../arrived';
+import { useConvert } from '../../convert/convert';
 import { useAction } from '../../shared/useAction';
 import { filesIn, filesOf } from './dropped';
 import { bringIn, resumeAfterReload, type Brought } from './sending';
@@ -21,9 +23,15 @@ interface Intake {
   chooseFiles: () => void;
   /** Opens the system's dialog for choosing a folder. */
   chooseFolder: () => void;
+  /** Takes what was dropped, in place of the page. */
+  take: (event: DragEvent) => void;
 }
 
-const IntakeContext = createContext<Intake>({ chooseFiles: () => {}, chooseFolder: () => {} });
+const IntakeContext = createContext<Intake>({
+  chooseFiles: () => {},
+  chooseFolder: () => {},
+  take: () => {},
+});
 
 export function useIntake(): Intake {
   return useContext(IntakeContext);
@@ -31,7 +39,7 @@ export function useIntake(): Intake {
 
 /** Takes files and folders that are dropped or pasted anywhere on the page, at any station. */
 export function DropAnywhere({ children }: { children: ReactNode }) {
-  const { project } = useProject();
+  const { project, sounds } = useProject();
   const router = useRouter();
   const path = usePathname();
   const { run } = useAction();
@@ -42,7 +50,10 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
 
   const take = async (brought: readonly Brought[]) => {
     if (brought.length === 0) return;
-    if (!path.endsWith('/collect')) router.push(`/p/${project.id}/collect`);
+    expect(sounds.reduce((most, { id }) => Math.max(most, id), 0));
+    // Whoever converts stays where they are.
+    const isConverting = useConvert.getState().isOpen;
+    if (!path.endsWith('/collect') && !isConverting) router.push(`/p/${project.id}/collect`);
     await run(() => bringIn(project.id, brought));
   };
   const paste = useEffectEvent((event: ClipboardEvent) => {
@@ -60,6 +71,12 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
     return () => document.removeEventListener('paste', listen);
   }, []);
 
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    depth.current = 0;
+    setOver(false);
+    void filesOf(event.dataTransfer).then(take);
+  };
   const isFiles = (event: DragEvent) => event.dataTransfer.types.includes('Files');
   const picker = (ref: typeof files, isFolder: boolean) => (
     <input
@@ -90,17 +107,14 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
         if (isFiles(event) && --depth.current <= 0) setOver(false);
       }}
       onDrop={(event) => {
-        if (!isFiles(event)) return;
-        event.preventDefault();
-        depth.current = 0;
-        setOver(false);
-        void filesOf(event.dataTransfer).then(take);
+        if (isFiles(event) && !event.defaultPrevented) drop(event);
       }}
     >
       <IntakeContext.Provider
         value={{
           chooseFiles: () => files.current?.click(),
           chooseFolder: () => folder.current?.click(),
+          take: drop,
         }}
       >
         {children}

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { memo, type CSSProperties } from 'react';
 import { cellText, type TableColumn } from '@/core/collect/columns';
 import type { Sound } from '@/wire';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { call } from '../../shared/api';
 import { useProgress, useProject, useProjectId } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
@@ -172,16 +173,18 @@ function Name({ sound, tabIndex }: { sound: Sound; tabIndex: 0 | -1 }) {
   return (
     <span className="flex items-center gap-1.5">
       <Link
-        className="truncate font-semibold hover:underline"
+        className="min-w-0 font-semibold hover:underline"
         href={`/p/${projectId}/shape/${sound.id}`}
-        title={`Shape “${sound.name}” (came in as ${sound.fileName})`}
         draggable={false}
         tabIndex={tabIndex}
         // Thousands of lines would fetch thousands of pages that nobody opens.
         prefetch={false}
         onClick={(event) => event.stopPropagation()}
       >
-        {sound.name}
+        <MiddleCut
+          text={sound.name}
+          title={`Shape “${sound.name}” (came in as ${sound.fileName})`}
+        />
       </Link>
       {sound.note && (
         <span title={sound.note} className="text-soft shrink-0">

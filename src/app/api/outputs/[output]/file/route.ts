@@ -1,21 +1,7 @@
 import { answer, whole } from '../../../answer';
+import { fileResponse } from '../../../files';
 
-/** A finished file or, with `Range`, a part of it: to be shown, or with `?download` to be saved under its own name. */
-export const GET = answer(async ({ request, params, bijou }) => {
-  const output = whole(params['output'], 'output');
-  const { name, mimeType, status, headers, stream } = await bijou.packs.file(output, {
-    range: request.headers.get('range'),
-    ifRange: request.headers.get('if-range'),
-    ifNoneMatch: request.headers.get('if-none-match'),
-  });
-  const how = new URL(request.url).searchParams.has('download') ? 'attachment' : 'inline';
-  return new Response(stream, {
-    status,
-    headers: {
-      'Content-Type': mimeType,
-      'Content-Disposition': `${how}; filename*=UTF-8''${encodeURIComponent(name)}`,
-      'Cache-Control': 'private, no-cache',
-      ...headers,
-    },
-  });
-});
+/** A finished file or, with `Range`, a part of it; with `?download` to be saved under its own name. */
+export const GET = answer(({ request, params, bijou }) =>
+  fileResponse(request, (asked) => bijou.packs.file(whole(params['output'], 'output'), asked)),
+);

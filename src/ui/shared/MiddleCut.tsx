@@ -1,0 +1,34 @@
+/** Letters that stay whole at the end: numbers and endings tell files apart. */
+const END = 10;
+
+/** A name in one line, cut in its middle where there is not enough room; whole in its tip. */
+export function MiddleCut({
+  text,
+  title = text,
+  className = '',
+}: {
+  text: string;
+  title?: string | undefined;
+  className?: string;
+}) {
+  const letters = [...text];
+  if (letters.length <= END * 2) {
+    return (
+      <span className={`block min-w-0 truncate ${className}`} title={title}>
+        {text}
+      </span>
+    );
+  }
+  const at = letters.length - END;
+  return (
+    <span className={`flex min-w-0 ${className}`} title={title}>
+      <span className="sr-only">{text}</span>
+      <span aria-hidden className="truncate">
+        {letters.slice(0, at).join('')}
+      </span>
+      <span aria-hidden className="shrink-0 whitespace-pre">
+        {letters.slice(at).join('')}
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,216 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { ForeignDecoders } from '../../tools/legality/foreign';
+import { noise, sine } from '../core/signals';
+import { drop, expectPlaying, strip } from './dropping';
+import { open, test } from './page';
+import { projectWith, stateOf, wav } from './shaping';
+
+const RATE = 22_050;
+const folder = mkdtempSync(join(tmpdir(), 'bijou-convert-'));
+test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const tone = (seconds: number, hz = 300, level = 0.4) =>
+  wav([sine(RATE, hz, RATE * seconds, level)], RATE);
+const sheet = (page: Page) => page.getByRole('dialog', { name: /^Convert/ });
+const press = (page: Page, name: string | RegExp) => sheet(page).getByRole('button', { name });
+
+/** What a download is, decoded by a stranger. */
+async function downloaded(page: Page, click: () => Promise<void>) {
+  const download = page.waitForEvent('download');
+  await click();
+  const saved = join(folder, (await download).suggestedFilename());
+  await (await download).saveAs(saved);
+  return { name: (await download).suggestedFilename(), bytes: readFileSync(saved) };
+}
+
+test('three clicks from a dropped file to a download; Space plays what was dropped', async ({
+  page,
+  request,
+}) => {
+  const { project } = await projectWith(request, 'First look', {});
+  await open(page, `/p/${project}/collect`);
+  await expect(page.getByText('Drop a sound here to begin')).toBeVisible();
+  await drop(page, tone(5), 'lamp room.wav');
+  await expect(page.getByRole('row', { name: /lamp room/ })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+  await page.keyboard.press('Space');
+  await expectPlaying(page);
+  await page.keyboard.press('Space');
+
+  await page.getByRole('button', { name: 'Convert 1 sound' }).click();
+  await expect(sheet(page).getByRole('status')).toContainText(/221 kB → (about )?\d/);
+  await press(page, 'Convert it').click();
+  const { name, bytes } = await downloaded(page, () =>
+    sheet(page).getByRole('link', { name: 'Download', exact: true }).click(),
+  );
+  expect(name).toBe('lamp room.ogg');
+  const decoders = await ForeignDecoders.open(await page.context().newPage());
+  const [channel, ...others] = (await decoders.decode('ogg', 'vorbis', bytes, RATE))!;
+  expect(others).toEqual([]);
+  expect(Math.abs(channel!.length - 5 * RATE)).toBeLessThan(2_048);
+  // Nothing was sent anywhere, and the sound is as it was.
+  expect((await stateOf(request, project)).cells).toEqual([]);
+  await expect(sheet(page)).toContainText('Ogg Vorbis, usual quality (5)');
+});
+
+test('the sheet says what will be before it is: sizes, changes, what is cut off; and cures it', async ({
+  page,
+  request,
+}) => {
+  const { project } = await projectWith(request, 'Sheet', {
+    'gull.wav': tone(9),
+    'gust.wav': wav([noise(9 * RATE, 4, 0.3), noise(9 * RATE, 5, 0.3)], RATE),
+  });
+  const { sounds } = await stateOf(request, project);
+  const steps = [{ kind: 'gain', on: true, params: { gainDb: 12 } }];
+  await request.patch(`/api/sounds/${sounds[0]!.id}`, { data: { recipe: { version: 1, steps } } });
+  await open(page, `/p/${project}/collect`);
+  for (const key of ['Control+a', 'z']) await page.keyboard.press(key);
+  await sheet(page).getByText('WAV', { exact: true }).click();
+  await expect(sheet(page).getByRole('status')).toHaveText(/^1\.19 MB → 1\.19 MB/);
+  await expect(sheet(page)).toContainText('1 sound would be cut off at full scale, up to 4 dB');
+  await press(page, 'Turn loud moments down').click();
+  await expect(sheet(page)).not.toContainText('would be cut off');
+  await sheet(page).getByText('MP3', { exact: true }).click();
+  await expect(sheet(page)).toContainText('2 sounds encoded at 160 kbit/s in place of 192 kbit/s');
+  // Only what all of them may have is offered.
+  const rates = sheet(page).getByLabel('Bit rate or quality');
+  await expect(rates.locator('option', { hasText: '320' })).toHaveCount(0);
+  await rates.selectOption({ label: '64 kbit/s' });
+  await sheet(page).getByLabel('Channels').selectOption({ label: 'mono, mixed' });
+  await press(page, 'Convert 2 sounds').click();
+  await expect(sheet(page).getByRole('link', { name: 'Download all 2' })).toBeVisible({
+    timeout: 20_000,
+  });
+  const list = sheet(page).getByRole('list', { name: 'Converted files' });
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+
+  // Before and after, at the same place.
+  await list.getByRole('button', { name: 'Hear gust.mp3' }).click();
+  await expect(strip(page)).toHaveAttribute('data-playing', 'true');
+  await expect
+    .poll(async () => Number(await strip(page).getAttribute('data-frame')))
+    .toBeGreaterThan(4_000);
+  await list.getByRole('button', { name: 'Hear gust before' }).click();
+  await expect(list.getByRole('button', { name: 'Stop gust before' })).toBeVisible();
+  expect(Number(await strip(page).getAttribute('data-frame'))).toBeGreaterThan(4_000);
+  await list.getByRole('button', { name: 'Stop gust before' }).click();
+  await expect(strip(page)).toHaveAttribute('data-playing', 'false');
+
+  // What was chosen is offered again, and taken over only when it is pressed.
+  await press(page, 'Close').click();
+  await page.keyboard.press('z');
+  await expect(sheet(page).getByLabel('Channels')).toHaveValue('');
+  await press(page, /^As last time: MP3, bit rate 64 kbit\/s, mono, mixed/).click();
+  await expect(sheet(page).getByLabel('Channels')).toHaveValue('mix');
+  await press(page, 'What came of it').click();
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+});
+
+test('files that are dropped on the button are converted without being chosen', async ({
+  page,
+  request,
+}) => {
+  const { project } = await projectWith(request, 'On the button', { 'old.wav': tone(1, 500) });
+  await open(page, `/p/${project}/collect`);
+  await drop(page, tone(2, 700), 'fresh.wav', 'main button[aria-label="Convert"]');
+  await expect(sheet(page).getByRole('list', { name: 'Sounds' })).toContainText('fresh');
+  await expect(sheet(page).getByRole('list', { name: 'Sounds' })).not.toContainText('old');
+  await press(page, 'Convert it').click();
+  await expect(sheet(page).getByRole('link', { name: 'Download fresh.ogg' })).toBeVisible({
+    timeout: 20_000,
+  });
+  await page.keyboard.press('Escape');
+  await expect(sheet(page)).toBeHidden();
+});
+
+test('at Shape the sound is converted behind its steps; axe finds nothing on the sheet', async ({
+  page,
+  request,
+}) => {
+  const { project, ids } = await projectWith(request, 'At Shape', { 'horn.wav': tone(3) });
+  const steps = [{ kind: 'keep', on: true, params: { startFrame: 0, endFrame: RATE } }];
+  await request.patch(`/api/sounds/${ids[0]!}`, { data: { recipe: { version: 1, steps } } });
+  await open(page, `/p/${project}/shape/${ids[0]!}`);
+  await page.keyboard.press('z');
+  await expect(sheet(page).getByLabel('with its steps')).toBeChecked();
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    await page.waitForTimeout(400);
+    const { violations } = await new AxeBuilder({ page }).include('dialog[open]').analyze();
+    expect(
+      violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 120))]),
+    ).toEqual([]);
+  }
+  await sheet(page).getByText('WAV', { exact: true }).click();
+  await press(page, 'Convert it').click();
+  await expect(sheet(page)).toContainText('132 kB → 44.1 kB', { timeout: 20_000 });
+});
+
+test('what the command line makes of odd rates is decoded by strangers, at the right speed', async ({
+  page,
+}) => {
+  const rates = [4_000, 7_350, 11_000, 22_100, 37_800, 64_000];
+  mkdirSync(join(folder, 'odd'));
+  for (const hz of rates)
+    writeFileSync(join(folder, 'odd', `${hz}.wav`), wav([sine(hz, 440, hz * 2, 0.4)], hz));
+  const decoders = await ForeignDecoders.open(page);
+  for (const [format, codec] of [
+    ['ogg', 'vorbis'],
+    ['ogg', 'opus'],
+    ['mp3', 'mp3'],
+    ['m4a', 'aac'],
+    ['flac', 'flac'],
+    ['webm', 'opus'],
+  ] as const) {
+    const out = join(folder, `${format}-${codec}`);
+    const call = [
+      'bin/bijou',
+      'convert',
+      join(folder, 'odd'),
+      '--out',
+      out,
+      '--format',
+      format,
+      '--codec',
+      codec,
+      '--json',
+    ];
+    const results = JSON.parse(
+      execFileSync(process.execPath, call, { cwd: resolve('.') }).toString(),
+    ) as {
+      output: string;
+      sampleRateHz: number;
+      container: string;
+    }[];
+    expect(results).toHaveLength(rates.length);
+    for (const { output, sampleRateHz, container } of results) {
+      const [channel] = (await decoders.decode(
+        container,
+        codec,
+        readFileSync(output),
+        sampleRateHz,
+      ))!;
+      const seconds = channel!.length / sampleRateHz;
+      expect([output, Math.round(crossings(channel!) / 2 / seconds / 10) * 10]).toEqual([
+        output,
+        440,
+      ]);
+      expect(Math.abs(seconds - 2)).toBeLessThan(0.6);
+    }
+  }
+});
+
+/** How often a signal goes through zero. */
+function crossings(samples: Float32Array): number {
+  let found = 0;
+  for (let i = 1; i < samples.length; i++) if (samples[i - 1]! < 0 !== samples[i]! < 0) found++;
+  return found;
+}
