@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { batchTable } from './batch';
 import { codecTable } from './codecs';
+import { commandLineTable } from './commandLine';
 import { handsTable } from './hands';
 import { legalityTable } from './legality';
 import { memoryTable } from './memory';
@@ -20,6 +21,7 @@ const benches: Record<string, () => Promise<Table>> = {
   legality: legalityTable,
   overhead: overheadTable,
   batch: batchTable,
+  commandLine: commandLineTable,
   memory: memoryTable,
   scale: scaleTable,
   island: islandTable,

@@ -1,3 +1,4 @@
+import { stat } from 'node:fs/promises';
 import { BijouError } from '@/core/errors';
 import { STANDARD, StandardInput, type Place } from '../inputs';
 import { measureListing, type ListedFile, type Listing } from '../listing';
@@ -7,6 +8,7 @@ import { STATUS } from '../status';
 import { fileError } from '../troubles';
 import { Crew, threadCount } from './crew';
 import { inOrder } from './inOrder';
+import type { Results, Task } from './tasks';
 
 /** A file that is being worked on. */
 export interface Input {
@@ -14,7 +16,12 @@ export interface Input {
   place: Place;
   /** Counts from 0, in the order of the call. */
   index: number;
+  /** The first file, when it is soon done: something is said before threads have begun. */
+  isHere: boolean;
 }
+
+/** A file that is soon done, in bytes. */
+const SMALL_BYTES = 1 << 20;
 
 /** What is done with every file of a call. */
 export interface Doing<Looked, Prepared> {
@@ -37,6 +44,9 @@ export class Batch {
   /** Nothing more is begun. */
   private isHalted = false;
   private isStopped = false;
+  /** Threads begin behind a first file that is done right here: together they would hold each other up. */
+  private readonly first: Promise<void>;
+  private firstIsDone: () => void = () => undefined;
 
   private constructor(
     private readonly listing: Listing,
@@ -44,6 +54,7 @@ export class Batch {
     manner: Manner,
   ) {
     this.report = new Report(manner);
+    this.first = new Promise((done) => (this.firstIsDone = done));
     if (this.report.progress.isShown && !listing.isSingle) {
       void measureListing(listing).then((total) => this.report.progress.expect(total));
     }
@@ -52,7 +63,7 @@ export class Batch {
   /** `threads` as it was typed. @throws wrong-call */
   static async of(listing: Listing, threads: string | undefined, manner: Manner): Promise<Batch> {
     const count = threadCount(threads);
-    return new Batch(listing, await Crew.of(listing.isSingle ? 1 : count), manner);
+    return new Batch(listing, new Crew(listing.isSingle ? 1 : count), manner);
   }
 
   /** Answers the exit status. `say`s nothing but what files have in common. */
@@ -60,6 +71,8 @@ export class Batch {
     const stop = () => {
       this.isHalted = this.isStopped = true;
       void this.crew.stop();
+      // Whoever waits for it is told that it is over.
+      this.firstIsDone();
     };
     process.once('SIGINT', stop).once('SIGTERM', stop);
     try {
@@ -90,6 +103,15 @@ export class Batch {
     process.exit(STATUS.stopped);
   }
 
+  /** Has a task done that is about a file. */
+  async do<Kind extends Task['kind']>(
+    { isHere }: Input,
+    task: Extract<Task, { kind: Kind }>,
+  ): Promise<Results[Kind]> {
+    if (!isHere) await this.first;
+    return this.crew.do(task, isHere);
+  }
+
   private async *results<Looked, Prepared>(doing: Doing<Looked, Prepared>) {
     const { width } = this.crew;
     const looked = inOrder(this.inputs(), width, (input) =>
@@ -104,6 +126,7 @@ export class Batch {
         'error' in step
           ? step
           : await attempt(step.input, () => doing.work(step.input, step.value));
+      if (step.input.index === 0) this.firstIsDone();
       if ('value' in done) return { file, result: done.value };
       // A full disk takes no more files either.
       if (fileError(done.error).code === 'disk') this.isHalted = true;
@@ -115,12 +138,17 @@ export class Batch {
     let index = 0;
     for await (const file of this.listing.files()) {
       if (this.isHalted) return;
-      yield { file, place: file.place, index: index++ };
+      yield { file, place: file.place, index: index++, isHere: false };
     }
   }
 
   private async placed(input: Input): Promise<Input> {
     if (input.file.place === STANDARD) input.place = await this.standard.place();
+    if (input.index === 0) {
+      const size = await sizeOf(input.place);
+      input.isHere = size !== null && size < SMALL_BYTES;
+      if (!input.isHere) this.firstIsDone();
+    }
     return input;
   }
 
@@ -134,6 +162,13 @@ export class Batch {
       else yield await attempt(step.input, async () => doing.prepare(step.input, step.value));
     }
   }
+}
+
+async function sizeOf(place: Place): Promise<number | null> {
+  return stat(place).then(
+    ({ size }) => size,
+    () => null,
+  );
 }
 
 async function attempt<Value>(input: Input, work: () => Promise<Value>): Promise<Step<Value>> {

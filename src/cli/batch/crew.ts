@@ -23,32 +23,39 @@ export function threadCount(text: string | undefined): number {
 export class Crew {
   private stopWaiting: (error: Error) => void = () => undefined;
   private readonly stopped: Promise<never>;
+  private pool: Promise<Piscina> | null = null;
+  private isStopped = false;
 
-  private constructor(
-    readonly threads: number,
-    private readonly pool: Piscina | null,
-  ) {
+  constructor(readonly threads: number) {
     this.stopped = new Promise((_, reject) => (this.stopWaiting = reject));
     this.stopped.catch(() => undefined);
   }
 
-  static async of(threads: number): Promise<Crew> {
-    if (threads === 1) return new Crew(1, null);
+  /** Begins the threads when they are first needed. */
+  private async begun(): Promise<Piscina> {
     const { Piscina } = await import('piscina');
     const filename = fileURLToPath(new URL('./cliWorker.mjs', import.meta.url));
-    return new Crew(threads, new Piscina({ filename, minThreads: threads, maxThreads: threads }));
+    return new Piscina({ filename, minThreads: this.threads, maxThreads: this.threads });
   }
 
   /** How many files are begun at a time, so that nobody has to wait for one that takes long. */
   get width(): number {
-    return this.pool ? this.threads * 4 : 1;
+    return this.threads > 1 ? this.threads * 4 : 1;
   }
 
-  /** @throws what the task says; cancelled once the crew was stopped. */
-  async do<Kind extends Task['kind']>(task: Extract<Task, { kind: Kind }>): Promise<Results[Kind]> {
-    const work = this.pool
-      ? (this.pool.run(task) as Promise<Answer<unknown>>)
-      : import('./doTask').then(({ doTask }) => doTask(task));
+  /**
+   * Does a task, in a thread or right here.
+   * @throws what the task says; cancelled once the crew was stopped.
+   */
+  async do<Kind extends Task['kind']>(
+    task: Extract<Task, { kind: Kind }>,
+    isHere = false,
+  ): Promise<Results[Kind]> {
+    if (this.isStopped) throw stoppedByHand();
+    const work =
+      isHere || this.threads === 1
+        ? import('./doTask').then(({ doTask }) => doTask(task))
+        : (this.pool ??= this.begun()).then((pool) => pool.run(task) as Promise<Answer<unknown>>);
     const answer = await Promise.race([work, this.stopped]);
     if (!answer.ok) throw fromErrorFacts(answer.error);
     return answer.result as Results[Kind];
@@ -56,11 +63,16 @@ export class Crew {
 
   /** Ends what is being done. */
   async stop(): Promise<void> {
-    this.stopWaiting(new BijouError('cancelled', 'It was stopped.', 'Call it again.'));
+    this.isStopped = true;
+    this.stopWaiting(stoppedByHand());
     await this.close();
   }
 
   async close(): Promise<void> {
-    await this.pool?.destroy();
+    await (await this.pool)?.destroy();
   }
+}
+
+function stoppedByHand(): BijouError {
+  return new BijouError('cancelled', 'It was stopped.', 'Call it again.');
 }

@@ -71,12 +71,13 @@ async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): P
   const batch = await Batch.of(listing, options.threads, { isQuiet: true });
   const levels: WholeLevels[] = [];
   await batch.run({
-    look: ({ place }) => batch.crew.do({ kind: 'look', place, raw: plan.raw }),
+    look: (input) => batch.do(input, { kind: 'look', place: input.place, raw: plan.raw }),
     prepare: (_, looked) => looked,
-    work: async ({ place }, looked) => {
+    work: async (input, looked) => {
+      const { place } = input;
       for (const { recipe, settings } of plan.results(looked.shape, looked, 0)) {
         const making = makingOf(plan, options, looked, { recipe, settings });
-        levels.push(await batch.crew.do({ kind: 'measure', place, making }));
+        levels.push(await batch.do(input, { kind: 'measure', place, making }));
       }
       return { line: '', data: {} };
     },
@@ -116,8 +117,8 @@ class ConvertRun {
     private readonly gainDb: number | undefined,
   ) {}
 
-  look({ place }: Input): Promise<Looked> {
-    return this.batch.crew.do({ kind: 'look', place, raw: this.plan.raw });
+  look(input: Input): Promise<Looked> {
+    return this.batch.do(input, { kind: 'look', place: input.place, raw: this.plan.raw });
   }
 
   async prepare({ file }: Input, looked: Looked): Promise<{ looked: Looked; wanted: Wanted[] }> {
@@ -160,12 +161,9 @@ class ConvertRun {
   }
 
   /** Says what would be written. */
-  private async estimate(
-    { file, place }: Input,
-    looked: Looked,
-    { making, output, notes }: Wanted,
-  ) {
-    const { bytes, isExact } = await this.batch.crew.do({ kind: 'estimate', place, making });
+  private async estimate(input: Input, looked: Looked, { making, output, notes }: Wanted) {
+    const { file, place } = input;
+    const { bytes, isExact } = await this.batch.do(input, { kind: 'estimate', place, making });
     const about = isExact ? `${bytes} bytes` : `about ${prettyBytes(bytes)}`;
     return {
       bytes,
@@ -183,14 +181,15 @@ class ConvertRun {
     };
   }
 
-  private async make({ file, place }: Input, looked: Looked, { making, output, notes }: Wanted) {
+  private async make(input: Input, looked: Looked, { making, output, notes }: Wanted) {
+    const { file, place } = input;
     const toStandard = output === STANDARD;
     const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : dirname(output);
     const temporary = join(folder, `.bijou-${process.pid}-${(made++).toString(36)}.part`);
     const unfinished = toStandard ? folder : temporary;
     this.unfinished.add(unfinished);
     try {
-      const { facts, warnings } = await this.batch.crew.do({
+      const { facts, warnings } = await this.batch.do(input, {
         kind: 'convert',
         place,
         change: looked.change,

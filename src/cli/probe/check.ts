@@ -13,8 +13,10 @@ export async function runCheck(files: readonly string[], options: CheckOptions):
   return batch.run({
     look: async () => undefined,
     prepare: () => undefined,
-    work: async ({ file: { path }, place }) => {
-      const { facts, warnings } = await batch.crew.do({
+    work: async (input) => {
+      const { file, place } = input;
+      const { path } = file;
+      const { facts, warnings } = await batch.do(input, {
         kind: 'probe',
         place,
         raw: undefined,

@@ -35,8 +35,9 @@ export async function runProbe(
   const status = await batch.run({
     look: async () => undefined,
     prepare: () => undefined,
-    work: async ({ file, place, index }) => {
-      const found = await batch.crew.do({ kind: 'probe', place, raw: description, clicks });
+    work: async (input) => {
+      const { file, place, index } = input;
+      const found = await batch.do(input, { kind: 'probe', place, raw: description, clicks });
       const { facts, warnings } = found;
       const { path, folder } = file;
       const worries = worriesOf(facts, path === STANDARD ? null : path);
