@@ -46,6 +46,14 @@ async function bringInHandover(page) {
   rmSync(folder, { recursive: true });
 }
 
+/** The sheet for all sounds, as one fills it in. */
+async function convertAll(page) {
+  await page.getByRole('button', { name: /^All \d+ listed/ }).click();
+  await page.keyboard.press('z');
+  await page.getByText('Ogg Opus', { exact: true }).click();
+  await page.waitForTimeout(5_000);
+}
+
 const views = [
   { name: 'collect', path: '/p/1/collect', act: chooseSecond },
   { name: 'collect-empty', path: '/p/1/collect', act: emptyProject },
@@ -73,6 +81,21 @@ const views = [
         .getByRole('button')
         .nth(2)
         .click();
+    },
+  },
+  { name: 'convert', path: '/p/1/collect', act: convertAll },
+  {
+    name: 'convert-results',
+    path: '/p/1/collect',
+    async act(page) {
+      await convertAll(page);
+      await page
+        .getByRole('button', { name: /^Convert \d/ })
+        .last()
+        .click();
+      await page.getByRole('link', { name: /^Download all/ }).waitFor({ timeout: 30_000 });
+      await page.getByRole('button', { name: 'Hear gull.opus' }).click();
+      await page.waitForTimeout(400);
     },
   },
   {

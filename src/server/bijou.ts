@@ -17,11 +17,13 @@ import { cleanUpService } from './services/cleanUp';
 import { deletionService } from './services/deleting';
 import { editService } from './services/edits';
 import { encodingService } from './services/encodings';
+import { estimateService } from './services/estimates';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
 import { projectById } from './services/lookUp';
 import { oneOffService } from './services/oneOffs';
 import { outcomeService } from './services/outcomes';
+import { ownBriefService } from './services/ownBriefs';
 import { packService } from './services/packs';
 import { projectService } from './services/projects';
 import { readingService } from './services/reading';
@@ -66,7 +68,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const context: Context = {
     db,
     store,
-    briefs: () => options.briefs ?? builtinBriefs,
+    briefs: (projectId) => [...(options.briefs ?? builtinBriefs), ...db.ownBriefs.of(projectId)],
     pool: () => (pool ??= new WorkerPool(options.worker, threads)),
     listener: () => (listener ??= new ListeningThread(options.worker)),
     changed(projectId) {
@@ -88,6 +90,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const cells = cellService(context);
   const packs = packService(context, cells, encodings, sendingService(context, edits, encodings));
   const listening = listeningService(context);
+  const estimates = estimateService(listening, cells);
+  const oneOffs = oneOffService(context, encodings, listening, estimates);
   const projects = projectService(context, deletions, encodings);
   const joins = joinService(context, edits, deletions);
   const outcomes = outcomeService(context);
@@ -163,7 +167,9 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     intakes,
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
-    oneOffs: oneOffService(context, encodings, listening),
+    oneOffs,
+    ownBriefs: ownBriefService(context, oneOffs),
+    estimates,
     shaping: shapingService(context, edits, listening),
     joins,
     listening,

@@ -1,5 +1,6 @@
 import { buffer } from 'node:stream/consumers';
 import { memorySource } from '@/core/bytes/source';
+import { writers } from '@/core/formats';
 import { probe } from '@/core/measure/probe';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import type { Bijou } from '@/server/bijou';
@@ -189,4 +190,54 @@ test('a conversion is stopped: what is finished stays', async () => {
   expect(stopped.files.every(({ state }) => state !== 'failed')).toBe(true);
   for (const { state } of bijou.oneOffs.state(id).files)
     expect(['done', 'cancelled']).toContain(state);
+});
+
+test('what was asked for is kept as a brief, which sounds are sent to and built for', async () => {
+  const { bijou, project, ids } = await withSounds();
+  const wish: OneOffWish = { writer: 'flac', settings: {}, channels: 'mix' };
+  const briefs = bijou.ownBriefs.keep(project, 'Lamp room', ids, wish);
+  const kept = briefs.at(-1)!;
+  expect(kept).toMatchObject({
+    id: 'own-lamp-room',
+    title: 'Lamp room',
+    files: [{ channels: [1], bitDepths: [24] }],
+  });
+  expect(kept.files[0]!.sampleRatesHz).toContain(RATE);
+  bijou.packs.send(project, { sounds: ids, briefs: [kept.id] });
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  const outputs = bijou.packs.lines(project).flatMap((line) => line.outputs);
+  expect(
+    outputs.map(({ verdict, verification }) => [verdict!.accepted, verification!.facts.channels]),
+  ).toEqual([
+    [true, 1],
+    [true, 1],
+  ]);
+  expect(await bijou.estimates.ofAssignment(bijou.sounds.byId(ids[0]!), kept.id)).toMatchObject({
+    isExact: true,
+    bytes: outputs[0]!.verification!.facts.bytes,
+  });
+  // A copy of the project has it too; it is forgotten only where nothing goes there.
+  const copy = bijou.projects.copy(project);
+  expect(bijou.projectState(copy.id).briefs.at(-1)!.id).toBe('own-lamp-room');
+  expect(() => bijou.ownBriefs.forget(project, kept.id)).toThrow(/2 sounds go there/);
+  expect(() => bijou.ownBriefs.keep(project, 'Lamp room', ids, wish)).toThrow(/already/);
+  bijou.packs.release(project, { sounds: ids, briefs: [kept.id] });
+  expect(bijou.ownBriefs.forget(project, kept.id).map(({ id }) => id)).not.toContain(kept.id);
+  expect(() => bijou.ownBriefs.forget(project, 'wav-master')).toThrow(/no such brief of your own/);
+});
+
+test('every format that can be converted to can be kept as a brief', async () => {
+  const { bijou, project, ids } = await withSounds();
+  for (const { id } of writers.filter(({ id }) => id !== 'raw' && id !== 'c')) {
+    const briefs = bijou.ownBriefs.keep(project, `As ${id}`, ids, { writer: id, settings: {} });
+    expect(briefs.at(-1)!.files[0]!.writer).toBe(id);
+  }
+  // A bit rate that few rates have.
+  const few = { writer: 'mp3', settings: { kbps: 320 } };
+  expect(bijou.ownBriefs.keep(project, 'Loud', ids, few).at(-1)!.files[0]!.sampleRatesHz).toEqual([
+    48_000, 32_000, 44_100,
+  ]);
+  const none = { writer: 'mp3', settings: { kbps: 320 }, rateHz: 8_000 };
+  expect(() => bijou.ownBriefs.keep(project, 'None', ids, none)).toThrow(/no rate at which/);
 });

@@ -4,6 +4,7 @@ import { intakeStatements } from './intakes';
 import { jobStatements } from './jobs';
 import { oneOffStatements } from './oneOffs';
 import { openDatabase } from './open';
+import { ownBriefStatements } from './ownBriefs';
 import { packStatements } from './packs';
 import { projectStatements } from './projects';
 import { recipeStatements } from './recipes';
@@ -43,6 +44,7 @@ export function openTables(path: string) {
     packs: packStatements(db),
     encodings: encodingStatements(db),
     oneOffs: oneOffStatements(db),
+    ownBriefs: ownBriefStatements(db),
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,

@@ -3,18 +3,17 @@ import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { legalDials } from '@/core/formats/legality';
 import { writerById } from '@/core/formats/write';
 import type { WholeLevels } from '@/core/measure/levels';
-import { oneOffOf, type OneOffWish } from '@/core/oneOff/plan';
+import { oneOffOf, type OneOff, type OneOffWish } from '@/core/oneOff/plan';
 import { gainTogether } from '@/core/oneOff/together';
 import type { Estimate } from '@/core/oneOff/estimate';
 import { freeName, safeFileName } from '@/core/pack/names';
-import { marksAfter } from '@/core/recipe/recipe';
-import { shapeOf } from '@/core/recipe/types';
 import type { OneOffFile, OneOffOutlooks, OneOffSet, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { OneOffFileRow, OneOffRow } from '../db/oneOffs';
 import { serveStored, type Asking } from '../files/serving';
 import { zipStream } from '../files/zipping';
 import type { EncodingService } from './encodings';
+import type { EstimateService } from './estimates';
 import type { ListeningService } from './listening';
 import { projectById } from './lookUp';
 
@@ -28,6 +27,7 @@ export function oneOffService(
   { db, store, changed, pump, cancel }: Context,
   encodings: EncodingService,
   listening: ListeningService,
+  estimates: EstimateService,
 ) {
   /** What would become of sounds, without anything being made. */
   function outlook(
@@ -56,10 +56,7 @@ export function oneOffService(
   function estimate(sound: Sound, wish: OneOffWish, signal?: AbortSignal): Promise<Estimate> {
     const { facts } = soundOf(sound.projectId, sound.id);
     const { plan } = oneOffOf({ ...sound, facts }, wish);
-    const { recipe, writer, settings, sourceSha256: sha256 } = plan;
-    const { tags, loop, markers } = marksAfter(recipe, shapeOf(facts), facts);
-    const told = { writer, settings, marks: { tags, loop, markers: [...markers] } };
-    return listening.ask({ sha256, recipe, signal }, 'estimate', told);
+    return estimates.ofPlan(sound, plan, signal);
   }
 
   /** Converts sounds, each by itself; those that cannot be converted have an error in its place. */
@@ -79,7 +76,7 @@ export function oneOffService(
         const sound = db.sounds.byId(soundId);
         if (sound?.projectId !== projectId) continue;
         const name = freeName(sound.name, extension, taken);
-        db.oneOffs.addFile({ oneOffId, soundId, name, ...planned(sound) });
+        db.oneOffs.addFile({ oneOffId, soundId, name, ...plannedFile(sound) });
       }
       db.oneOffs.dropOld(projectId, MOST_KEPT);
       encodings.sweep();
@@ -89,7 +86,7 @@ export function oneOffService(
     pump();
     return state(db.oneOffs.byId(id)!);
 
-    function planned(sound: Sound): Pick<OneOffFileRow, 'changes' | 'encodingId' | 'error'> {
+    function plannedFile(sound: Sound): Pick<OneOffFileRow, 'changes' | 'encodingId' | 'error'> {
       try {
         const { plan, changes } = oneOffOf(soundOf(projectId, sound.id), wish, gainDb);
         return { changes, encodingId: encodings.wanted(projectId, plan), error: null };
@@ -206,7 +203,20 @@ export function oneOffService(
     return { name: `${safeFileName(name)} ${extension}.zip`, stream: zipStream(entries()) };
   }
 
+  /** How those of some sounds are made that can be. */
+  function planned(projectId: number, soundIds: readonly number[], wish: OneOffWish): OneOff[] {
+    return soundIds.flatMap((id) => {
+      try {
+        return [oneOffOf(soundOf(projectId, id), wish)];
+      } catch (error) {
+        if (!(error instanceof BijouError)) throw error;
+        return [];
+      }
+    });
+  }
+
   return {
+    planned,
     outlook,
     estimate,
     begin,
@@ -222,6 +232,8 @@ export function oneOffService(
     zip,
   };
 }
+
+export type OneOffService = ReturnType<typeof oneOffService>;
 
 function noSounds(): BijouError {
   return new BijouError('bad-setting', 'No sound is chosen.', 'Choose at least one.');

@@ -29,6 +29,7 @@ export function projectService(
     const made = db.transaction(() => {
       const project = db.projects.add(freeSoundName(`${name} copy`, names()));
       db.projects.copyLayout(id, project);
+      db.ownBriefs.copy(id, project);
       const buildId = db.packs.addBuild(project);
       const twins = new Map(
         db.projects.listed(id).map((soundId) => [soundId, copySound(soundId, project, buildId)]),

@@ -6,6 +6,7 @@ import type { FormatChoice } from '@/core/formats/legality';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import type { OneOffSet, Sound } from '@/wire';
 import { plural } from '../shared/format';
+import { SendTo } from '../shared/SendTo';
 import { useAction } from '../shared/useAction';
 import { useBegin, useFormats, useLatest, useOutlook } from './api';
 import { closeConvert, showConversion } from './convert';
@@ -13,6 +14,7 @@ import { DropHere } from './DropHere';
 import { sumOf, useEstimates } from './estimates';
 import { Fields } from './Fields';
 import { FormatPicker } from './FormatPicker';
+import { KeepAsBrief } from './KeepAsBrief';
 import { Notices } from './Notices';
 import { SoundList } from './SoundList';
 import { expectedText, ratioText, wishText } from './words';
@@ -83,6 +85,8 @@ export function Choosing({ sounds }: { sounds: readonly Sound[] }) {
             </>
           )}
         </p>
+        <KeepAsBrief ids={ids} wish={wish} suggestion={format.name} />
+        <SendTo soundIds={ids} face="Build for a destination…" className="btn btn-ghost btn-sm" />
         <button type="button" className="btn btn-ghost btn-sm" onClick={closeConvert}>
           Cancel
         </button>

@@ -15,6 +15,7 @@ import { isOpen, useConversion, useFormats } from './api';
 import { chooseAgain, closeConvert, useConvert } from './convert';
 import { canWriteFolders, writeIntoFolder } from './folder';
 import { hear, useHeardOf } from './hear';
+import { KeepAsBrief } from './KeepAsBrief';
 import { ratioText, wishText } from './words';
 
 /** What has come of a conversion: each file heard against its sound, and taken home. */
@@ -70,9 +71,14 @@ export function Results({ id }: { id: number }) {
       </ul>
       <div className="flex flex-wrap items-center gap-2">
         <Home set={set} done={done} />
+        <KeepAsBrief
+          ids={set.files.map(({ soundId }) => soundId)}
+          wish={set.wish}
+          suggestion={formats.find(({ id: one }) => one === set.wish.writer)?.name ?? ''}
+        />
         <SendTo
           soundIds={set.files.map(({ soundId }) => soundId)}
-          face="Build for a destination instead…"
+          face="Build for a destination…"
           className="btn btn-ghost btn-sm"
         />
         <button

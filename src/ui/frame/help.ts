@@ -54,7 +54,7 @@ export const shortcuts: readonly ShortcutGroup[] = [
     keys: [
       ['+ −', 'closer, farther'],
       ['0 9', 'show the whole sound; the marked part'],
-      ['Shift+← →', 'move the picture sideways'],
+      ['Shift+← Shift+→', 'move the picture sideways'],
       ['T', 'show the source or the shaped sound'],
       ['G', 'spectrogram on or off'],
       ['Y', 'heights linear or in dB'],

@@ -8,6 +8,7 @@ import { call } from '../shared/api';
 import { either, formatName, layout, plural, ratesText } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
+import { useSetBriefs } from '../shared/useBriefs';
 import { useSending } from '../shared/useSending';
 import { AddSound } from './AddSound';
 import { clippingNames } from './Choices';
@@ -42,6 +43,7 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
           )}
         </div>
         <div className="flex flex-wrap items-center gap-2">
+          {isOwn(brief) && cells.length === 0 && <Forget brief={brief} />}
           {brief.files.length > 0 && <AddSound brief={brief} cells={cells} />}
           <button
             className="btn btn-paper btn-sm"
@@ -68,6 +70,32 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
         <p className="text-soft border-base-300 border-t px-4 py-4">No sound goes here yet.</p>
       )}
     </div>
+  );
+}
+
+/** Whether people keep it themselves. */
+function isOwn({ id }: Brief): boolean {
+  return id.startsWith('own-');
+}
+
+/** Takes a brief of one's own away again. */
+function Forget({ brief }: { brief: Brief }) {
+  const { project } = useProject();
+  const setBriefs = useSetBriefs();
+  const { run, busy } = useAction();
+  return (
+    <button
+      className="btn btn-ghost btn-sm"
+      title={`Forget the brief “${brief.title}”, to which no sound goes`}
+      disabled={busy}
+      onClick={() =>
+        run(async () =>
+          setBriefs(await call<Brief[]>(`projects/${project.id}/briefs/${brief.id}`, 'DELETE')),
+        )
+      }
+    >
+      Forget it
+    </button>
   );
 }
 

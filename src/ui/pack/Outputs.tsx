@@ -1,10 +1,13 @@
 'use client';
 
 import { CircleHelp, CircleX, Download, Play, ShieldCheck, TriangleAlert } from 'lucide-react';
+import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
+import type { Estimate } from '@/core/oneOff/estimate';
 import type { Output, PackLine, Sound } from '@/wire';
+import { expectedText } from '../convert/words';
 import { call } from '../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../shared/format';
 import { MiddleCut } from '../shared/MiddleCut';
@@ -19,12 +22,7 @@ export function Outputs({ line, brief, sound }: { line: PackLine; brief: Brief; 
   if (outputs.length === 0) {
     return (
       <p className="text-soft">
-        Not built yet.{' '}
-        {!line.obstacle && (
-          <>
-            {plural(brief.files.length, 'file')} will come of {size(sound.bytes)}.
-          </>
-        )}
+        Not built yet. {!line.obstacle && <Expected brief={brief} sound={sound} />}
       </p>
     );
   }
@@ -36,6 +34,32 @@ export function Outputs({ line, brief, sound }: { line: PackLine; brief: Brief; 
         </li>
       ))}
     </ul>
+  );
+}
+
+/** What it will come to: "About 160 kB will come of 317 kB." */
+function Expected({ brief, sound }: { brief: Brief; sound: Sound }) {
+  const { data } = useQuery({
+    queryKey: ['expected', sound.id, brief.id, sound.revision],
+    queryFn: ({ signal }) =>
+      call<Estimate>(
+        `sounds/${sound.id}/assignments/${brief.id}/estimate`,
+        'GET',
+        undefined,
+        signal,
+      ),
+    staleTime: Infinity,
+    retry: false,
+  });
+  if (!data) return null;
+  const text = expectedText({ least: data.bytes, most: data.bytes, isExact: data.isExact });
+  const files = brief.files.length > 1 ? `${plural(brief.files.length, 'file')}, ` : '';
+  const what = `${files}${text}`;
+  return (
+    <>
+      {what[0]!.toUpperCase()}
+      {what.slice(1)} will come of {size(sound.bytes)}.
+    </>
   );
 }
 

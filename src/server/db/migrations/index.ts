@@ -9,6 +9,7 @@ import { sending } from './008Sending';
 import { projects } from './009Projects';
 import { reading } from './010Reading';
 import { oneOffs } from './011OneOffs';
+import { ownBriefs } from './012OwnBriefs';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -23,4 +24,5 @@ export const migrations: readonly string[] = [
   projects,
   reading,
   oneOffs,
+  ownBriefs,
 ];

@@ -28,6 +28,7 @@ import {
   wouldClip,
   type SoundPreview,
 } from './Preview';
+import { Together } from './Together';
 
 /** Steps for many sounds at once, with what they do to each before anything is done. */
 export function Several({ address }: { address: string | undefined }) {
@@ -95,6 +96,13 @@ export function Several({ address }: { address: string | undefined }) {
             <AddStep onAdd={(kind) => save(added(recipe, kind, model))} />
           </div>
           <StepList of={listOf(recipe, model, save)} />
+          <Together
+            sounds={able.map(({ sound }) => sound)}
+            recipe={recipe}
+            rateHz={model.rateHz}
+            mode={mode}
+            onRecipe={(next) => save(next, name)}
+          />
           <div className="mt-2">
             <RecipeShelf recipe={recipe} source={model} onUse={save} />
           </div>
