@@ -214,3 +214,62 @@ function crossings(samples: Float32Array): number {
   for (let i = 1; i < samples.length; i++) if (samples[i - 1]! < 0 !== samples[i]! < 0) found++;
   return found;
 }
+
+test('what was asked for is kept as a brief: sounds are sent there, and it says what they will weigh', async ({
+  page,
+  request,
+}) => {
+  const { project, ids } = await projectWith(request, 'Keeping', { 'bell.wav': tone(2) });
+  await open(page, `/p/${project}/collect`);
+  for (const key of ['Control+a', 'z']) await page.keyboard.press(key);
+  await sheet(page).getByText('FLAC', { exact: true }).click();
+  await press(page, 'Keep as a brief').click();
+  await page.getByLabel('Name of the destination').fill('Lamp room');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Kept as “Lamp room”')).toBeVisible();
+  await press(page, 'Send to destinations').click();
+  await page.getByRole('button', { name: 'Lamp room', exact: true }).click();
+  await expect
+    .poll(async () => (await stateOf(request, project)).cells.map(({ soundId }) => soundId))
+    .toEqual(ids);
+  await open(page, `/p/${project}/pack`);
+  const destination = page.getByRole('region', { name: 'Lamp room' });
+  // Only what is in view is drawn, and it is the last of them.
+  await expect(async () => {
+    await page.locator('main').evaluate((main) => main.scrollTo(0, main.scrollHeight));
+    await expect(page.getByRole('heading', { name: 'Lamp room' })).toBeVisible({ timeout: 500 });
+  }).toPass();
+  await expect(destination).toContainText('Takes FLAC, 16-bit, any rate from');
+  await expect(destination).toContainText(
+    /Not built yet\. (About )?[\d.]+ kB will come of 88\.2 kB/,
+  );
+  await expect(destination.getByRole('button', { name: 'Forget it' })).toBeHidden();
+  await page.keyboard.press('Control+z');
+  await expect(destination.getByRole('button', { name: 'Forget it' })).toBeVisible();
+  await destination.getByRole('button', { name: 'Forget it' }).click();
+  await expect(page.getByRole('heading', { name: 'Lamp room' })).toBeHidden();
+});
+
+test('stems get one gain for all at Shape several: the loudest reaches the level', async ({
+  page,
+  request,
+}) => {
+  const { project, ids } = await projectWith(request, 'Stems', {
+    'loud.wav': tone(1, 300, 0.5),
+    'soft.wav': tone(1, 400, 0.05),
+  });
+  await open(page, `/p/${project}/shape/several?sounds=${ids.join(',')}`);
+  await page.keyboard.press('a');
+  await page.getByRole('textbox', { name: 'Search steps' }).fill('normalise');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'One gain for all' }).click();
+  await expect(page.getByRole('list', { name: 'Steps' })).toContainText(
+    'Change the level by +5 dB',
+  );
+  await page.getByRole('button', { name: 'Apply to 2 sounds' }).click();
+  await expect(page).toHaveURL(/collect/);
+  const { sounds } = await stateOf(request, project);
+  const gains = sounds.map(({ recipe }) => recipe.steps[0]!.params['gainDb']);
+  expect(gains[0]).toBeCloseTo(5.02, 1);
+  expect(gains[1]).toBe(gains[0]);
+});

@@ -78,10 +78,9 @@ export async function* encodeOpus(
     };
     let waiting: Int16Array = new Int16Array((preSkip - PRE_SKIP) * channels);
     for await (const block of pcm.blocks) {
-      const fresh = quantiser.integers(block);
-      const samples = new Int16Array(waiting.length + fresh.length);
+      const samples = new Int16Array(waiting.length + blockFrames(block) * channels);
       samples.set(waiting);
-      samples.set(fresh, waiting.length);
+      quantiser.put(block, samples, waiting.length);
       result.framesIn += blockFrames(block);
       result.clippedSamples = quantiser.clippedSamples;
       let at = 0;

@@ -62,26 +62,35 @@ export class Quantiser {
 
   /** The integers of a block, interleaved. */
   integers(block: Block): Int32Array<ArrayBuffer> {
-    const frames = blockFrames(block);
-    const out = new Int32Array(frames * block.length);
+    const out = new Int32Array(blockFrames(block) * block.length);
+    this.put(block, out, 0);
+    return out;
+  }
+
+  /** Puts the integers of a block into `out` from `start` on, interleaved. */
+  put(block: Block, out: Int32Array | Int16Array, start: number): void {
     const scale = 2 ** (this.bits - 1);
     const top = scale - 1;
     const count = block.length;
     // Dither belongs to the samples in the order of the file.
-    const noise = this.dither?.take(out.length);
+    const noise = this.dither?.take(blockFrames(block) * count);
     for (let c = 0; c < count; c++) {
       const channel = block[c]!;
-      for (let i = 0, at = c; i < channel.length; i++, at += count) {
-        const x = channel[i]!;
-        // Two roundings rather than one question more for each sample.
-        const value = noise
-          ? Math.floor(x * scale + noise[at]! + 0.5)
-          : Math.floor(x * scale + 0.5);
-        if (value <= top && value >= -scale) out[at] = noise && x === 0 ? 0 : value;
-        else out[at] = this.held(value, x, scale, top);
+      if (noise) {
+        for (let i = 0, at = c; i < channel.length; i++, at += count) {
+          const x = channel[i]!;
+          const value = Math.floor(x * scale + noise[at]! + 0.5);
+          if (value <= top && value >= -scale) out[start + at] = x === 0 ? 0 : value;
+          else out[start + at] = this.held(value, x, scale, top);
+        }
+      } else {
+        for (let i = 0, at = start + c; i < channel.length; i++, at += count) {
+          const value = Math.floor(channel[i]! * scale + 0.5);
+          if (value <= top && value >= -scale) out[at] = value;
+          else out[at] = this.held(value, channel[i]!, scale, top);
+        }
       }
     }
-    return out;
   }
 
   /** Full scale itself is one step beyond the largest integer; only more than that is clipping. */
