@@ -211,8 +211,8 @@ const kinds: readonly WorryKind[] = [
   },
 ];
 
-/** A step of so much of full scale, -34 dBFS, is heard as a click. What lies below it is a fact among others. */
-const CLICKING_OFFSET = 0.02;
+/** A step of so much of full scale, -36 dBFS, is heard as a click. What lies below it is a fact among others. */
+const CLICKING_OFFSET = 0.015;
 const LEAST_COST_DB = 1;
 
 /** How much louder a sound could be if it lay in the middle, in dB. */

@@ -21,7 +21,10 @@ export function openDatabase(path: string): Db {
     db.pragma('foreign_keys = ON');
     db.pragma('busy_timeout = 5000');
     if (versionOf(db) > 0 && versionOf(db) < migrations.length) backUp(db, dirname(path));
+    const isOld = versionOf(db) < migrations.length;
     migrate(db, migrations);
+    // What the migrations wrote stands twice until it is taken over: room that a small disk needs for sounds.
+    if (isOld) db.pragma('wal_checkpoint(TRUNCATE)');
     return db;
   } catch (error) {
     db.close();
