@@ -93,7 +93,7 @@ const views = [
         .getByRole('button', { name: /^Convert \d/ })
         .last()
         .click();
-      await page.getByRole('link', { name: /^Download all/ }).waitFor({ timeout: 30_000 });
+      await page.getByRole('link', { name: 'Download all 9' }).waitFor({ timeout: 30_000 });
       await page.getByRole('button', { name: 'Hear gull.opus' }).click();
       await page.waitForTimeout(400);
     },

@@ -81,21 +81,23 @@ export function Results({ id }: { id: number }) {
           face="Build for a destination…"
           className="btn btn-ghost btn-sm"
         />
-        <button
-          className="btn btn-ghost btn-sm ml-auto"
-          onClick={() => {
-            // Those that were converted, where the sheet was opened to look at them.
-            if (ids.length === 0 && since === null) {
-              useConvert.setState({ ids: set.files.map(({ soundId }) => soundId) });
-            }
-            chooseAgain();
-          }}
-        >
-          Convert again…
-        </button>
-        <button className="btn btn-paper btn-sm" onClick={closeConvert}>
-          Close
-        </button>
+        <span className="ml-auto flex gap-2">
+          <button
+            className="btn btn-ghost btn-sm"
+            onClick={() => {
+              // Those that were converted, where the sheet was opened to look at them.
+              if (ids.length === 0 && since === null) {
+                useConvert.setState({ ids: set.files.map(({ soundId }) => soundId) });
+              }
+              chooseAgain();
+            }}
+          >
+            Again…
+          </button>
+          <button className="btn btn-paper btn-sm" onClick={closeConvert}>
+            Close
+          </button>
+        </span>
       </div>
     </div>
   );
