@@ -2,6 +2,7 @@ import type { BriefText } from '../brief/schema';
 import { BijouError } from '../errors';
 import { isSpan, usualRates } from '../formats/rates';
 import { filledSettings, writerById } from '../formats/write';
+import { isPartOf } from '../isPartOf';
 import type { OneOff, OneOffWish, WishedChannels } from './plan';
 
 const CHANNELS: Record<WishedChannels, readonly number[]> = {
@@ -69,10 +70,4 @@ export function briefOfWish(
 function deepest(all: readonly object[]): object | undefined {
   const bitsOf = (settings: object) => Number((settings as { bits?: unknown }).bits ?? 0);
   return [...all].sort((a, b) => bitsOf(b) - bitsOf(a))[0];
-}
-
-function isPartOf(part: object, whole: object): boolean {
-  return Object.entries(part).every(
-    ([key, value]) => (whole as Record<string, unknown>)[key] === value,
-  );
 }

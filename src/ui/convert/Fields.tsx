@@ -3,9 +3,10 @@
 import type { ReactNode } from 'react';
 import type { FormatChoice } from '@/core/formats/legality';
 import type { Dial } from '@/core/formats/types';
+import { isPartOf } from '@/core/isPartOf';
 import type { OneOffWish, WishedChannels } from '@/core/oneOff/plan';
 import { kilohertz, plural } from '../shared/format';
-import { channelNames, dialNames, dialValue, isPartOf } from './words';
+import { channelNames, dialNames, dialValue } from './words';
 
 /** Levels that several sounds can be brought to by one gain. */
 const levels = {

@@ -1,5 +1,6 @@
 import type { FormatChoice } from '@/core/formats/legality';
 import type { Dial } from '@/core/formats/types';
+import { isPartOf } from '@/core/isPartOf';
 import type { OneOffWish, WishedChannels } from '@/core/oneOff/plan';
 import { kilohertz, number, size } from '../shared/format';
 import type { Expected } from './estimates';
@@ -60,13 +61,6 @@ export function wishText(wish: OneOffWish, formats: readonly FormatChoice[]): st
 
 function usualText(dial: Dial | undefined): string | undefined {
   return dial && `usual ${dialNames[dial.name].toLowerCase()} (${dialValue(dial, dial.usual)})`;
-}
-
-/** Whether settings say what a choice of them says. */
-export function isPartOf(part: object, whole: object): boolean {
-  return Object.entries(part).every(
-    ([key, value]) => (whole as Record<string, unknown>)[key] === value,
-  );
 }
 
 /** "412 kB", "about 410 kB", "300–520 kB". */
