@@ -65,8 +65,10 @@ export class Names {
       const place = resolve(output);
       const key = keyOf(place);
       if (this.taken.has(key)) continue;
-      if (await isThere(place)) await this.refuseSource(file, place, output);
-      if (!overwrite && (await isThere(place))) throw alreadyThere(output);
+      if (await isThere(place)) {
+        await this.refuseSource(file, place, output);
+        if (!overwrite) throw alreadyThere(output);
+      }
       this.taken.add(key);
       return { output, isNumbered: n > 1 };
     }

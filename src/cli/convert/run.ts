@@ -100,8 +100,10 @@ function makingOf(
 interface Wanted {
   making: Making;
   output: string;
-  /** What cannot stay as it is, and what else is worth a word. */
-  notes: string[];
+  /** What cannot stay as the source has it: said for all files together. */
+  changes: string[];
+  /** What else is worth a word about this one. */
+  remarks: string[];
 }
 
 class ConvertRun {
@@ -128,9 +130,8 @@ class ConvertRun {
       const { output, isNumbered } = await this.names.next(file, mark, shape);
       const settings = named(this.plan.writer, planned.settings, output);
       const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
-      const notes = changes.map(changeSentence);
-      if (isNumbered) notes.push('Numbered: another result of this call has that name.');
-      wanted.push({ making, output, notes });
+      const remarks = isNumbered ? ['Numbered: another result of this call has that name.'] : [];
+      wanted.push({ making, output, changes: changes.map(changeSentence), remarks });
       this.tally.add(changes);
     }
     return { looked, wanted };
@@ -161,8 +162,9 @@ class ConvertRun {
   }
 
   /** Says what would be written. */
-  private async estimate(input: Input, looked: Looked, { making, output, notes }: Wanted) {
+  private async estimate(input: Input, looked: Looked, wanted: Wanted) {
     const { file, place } = input;
+    const { making, output, changes, remarks } = wanted;
     const { bytes, isExact } = await this.batch.do(input, { kind: 'estimate', place, making });
     const about = isExact ? `${bytes} bytes` : `about ${prettyBytes(bytes)}`;
     return {
@@ -175,14 +177,15 @@ class ConvertRun {
         isExact,
         sourceBytes: looked.bytes,
         ratio: bytes / looked.bytes,
-        notes,
+        notes: [...changes, ...remarks],
       },
-      warnings: kept(notes),
+      warnings: remarks,
     };
   }
 
-  private async make(input: Input, looked: Looked, { making, output, notes }: Wanted) {
+  private async make(input: Input, looked: Looked, wanted: Wanted) {
     const { file, place } = input;
+    const { making, output, changes, remarks } = wanted;
     const toStandard = output === STANDARD;
     const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : dirname(output);
     const temporary = join(folder, `.bijou-${process.pid}-${(made++).toString(36)}.part`);
@@ -214,11 +217,11 @@ class ConvertRun {
           output,
           sourceBytes: looked.bytes,
           ratio: bytes / looked.bytes,
-          notes,
+          notes: [...changes, ...remarks],
         },
         warnings: [
           ...warnings.map(({ message }) => message),
-          ...kept(notes),
+          ...remarks,
           ...(this.options.bits === undefined ? spareBits(this.plan.writer, facts) : []),
         ],
       };
@@ -235,11 +238,6 @@ class ConvertRun {
 
 /** Tells temporary files of this process apart. */
 let made = 0;
-
-/** Changes are said for all files together, in lines of their own. */
-function kept(notes: readonly string[]): string[] {
-  return notes.filter((note) => note.startsWith('Numbered'));
-}
 
 function ratioOf(before: number, after: number): string {
   return `÷ ${(before / after).toFixed(2)} (${((after / before) * 100).toFixed(1)} %)`;
