@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useEffectEvent } from 'react';
 import { create } from 'zustand';
 import type { Sound } from '@/wire';
 import { useListening } from '../strip/listening';
@@ -29,7 +29,7 @@ export function useArrived(sounds: readonly Sound[]): void {
       ? []
       : sounds.filter(({ id, state, facts }) => id > since && state === 'ready' && facts !== null);
   const known = arrived.map(({ id }) => id).join();
-  useEffect(() => {
+  const choose = useEffectEvent(() => {
     if (since === null || arrived.length === 0) return;
     const isOwn = [...ids].every((id) => id > since);
     if (!isOwn || ids.size > arrived.length) {
@@ -39,7 +39,7 @@ export function useArrived(sounds: readonly Sound[]): void {
     chooseOnly(arrived.map(({ id }) => id));
     const isFirst = ids.size === 0;
     if (isFirst && !useListening.getState().playing) cue(arrived[0]!);
-    // Only when another one has come.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [known]);
+  });
+  // Only when another one has come.
+  useEffect(() => choose(), [known]);
 }

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { Estimate } from '@/core/oneOff/estimate';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import { recipeKey } from '@/core/recipe/recipe';
@@ -35,30 +35,29 @@ export function useEstimates(
   const [, redraw] = useState(0);
   const keys = sounds.map((sound) => keyOf(sound, wish));
   const wanted = JSON.stringify(keys);
-  useEffect(() => {
-    const ending = new AbortController();
+  const workOut = useEffectEvent((signal: AbortSignal) => {
     const waiting = sounds.map((sound, i) => ({ sound, key: keys[i]! }));
     const work = async () => {
       for (let next = waiting.shift(); next; next = waiting.shift()) {
-        if (ending.signal.aborted) return;
+        if (signal.aborted) return;
         const { sound, key } = next;
         if (known.has(key) || !sound.facts) continue;
         const path = `sounds/${sound.id}/estimate`;
-        const found = await call<Estimate>(path, 'POST', wish, ending.signal).catch(() => null);
+        const found = await call<Estimate>(path, 'POST', wish, signal).catch(() => null);
         if (!found) continue;
         known.set(key, found);
         redraw((n) => n + 1);
       }
     };
-    const timer = setTimeout(() => {
-      for (let n = 0; n < AT_ONCE; n++) void work();
-    }, PAUSE_MS);
+    for (let n = 0; n < AT_ONCE; n++) void work();
+  });
+  useEffect(() => {
+    const ending = new AbortController();
+    const timer = setTimeout(() => workOut(ending.signal), PAUSE_MS);
     return () => {
       clearTimeout(timer);
       ending.abort();
     };
-    // The keys say all that matters.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [wanted]);
   const bySound = new Map(sounds.map(({ id }, i) => [id, known.get(keys[i]!)]));
   return expectedOf(outlooks, bySound);
