@@ -6,7 +6,7 @@ import { writers } from '@/core/formats';
 import { holdsRate, rateFor } from '@/core/formats/rates';
 import { sine } from '../core/signals';
 import { cleanUp, temporaryFolder } from '../server/folder';
-import { bijou } from './run';
+import { bijou, words } from './run';
 
 afterAll(cleanUp);
 
@@ -52,7 +52,7 @@ async function sounds(files: Record<string, Uint8Array>): Promise<string> {
 
 /** Converts the folder "in". */
 async function converted(folder: string, ...options: string[]) {
-  const ran = await bijou(folder, 'convert', 'in', '--out', 'out', '--json', ...options);
+  const ran = await bijou(folder, ...words('convert in --out out --json'), ...options);
   return { ...ran, results: JSON.parse(ran.out) as Result[] };
 }
 
@@ -174,7 +174,7 @@ describe('depths', () => {
 
   test('what was lossy comes to 16 bits, or to 24 when that is asked', async () => {
     const folder = await sounds({ 'a.wav': foreignWav(44_100, '24') });
-    await bijou(folder, 'convert', 'in/a.wav', '--out', 'lossy', '--format', 'mp3');
+    await bijou(folder, ...words('convert in/a.wav --out lossy --format mp3'));
     for (const [bits, options] of [
       [16, []],
       [24, ['--bits', '24']],
@@ -205,17 +205,7 @@ test('more channels than a format holds are mixed; a bit rate that nobody asked 
       ],
     },
   ]);
-  const asked = await bijou(
-    folder,
-    'convert',
-    'in',
-    '--out',
-    'b',
-    '--format',
-    'mp3',
-    '--bitrate',
-    '192',
-  );
+  const asked = await bijou(folder, ...words('convert in --out b --format mp3 --bitrate 192'));
   expect(asked).toMatchObject({
     status: 1,
     err: expect.stringMatching(/The nearest is 64 kbit\/s/),

@@ -5,7 +5,7 @@ import { encode, samples } from '../core/files';
 import { noise } from '../core/signals';
 import { cleanUp, temporaryFolder } from '../server/folder';
 import { put, tone } from './files';
-import { bijou, type Ran } from './run';
+import { bijou, type Ran, words } from './run';
 
 afterAll(cleanUp);
 
@@ -70,7 +70,7 @@ test('four threads give the order and the bytes of one, with the tree kept', asy
 
 test('a line for each file in order, a summary for all; JSON one object a line', async () => {
   const folder = await tree();
-  const plain = await bijou(folder, 'convert', 'in', '--out', 'a', '--format', 'flac');
+  const plain = await bijou(folder, ...words('convert in --out a --format flac'));
   expect(lines(plain)).toHaveLength(12);
   expect(lines(plain)[0]).toMatch(
     /^in\/sea\/deep\/wave 0\.wav → a\/sea\/deep\/wave 0\.flac {2}\d+ → \d+ bytes/,
@@ -78,16 +78,7 @@ test('a line for each file in order, a summary for all; JSON one object a line',
   expect(plain.err).toMatch(
     /^12 files: 0:\d\d of sound, .+ → .+ \(÷ .+\), in 0:.+ × real time, \d+ threads?\.$/m,
   );
-  const streamed = await bijou(
-    folder,
-    'convert',
-    'in',
-    '--out',
-    'b',
-    '--format',
-    'flac',
-    '--json-lines',
-  );
+  const streamed = await bijou(folder, ...words('convert in --out b --format flac --json-lines'));
   expect(lines(streamed).map((line) => (JSON.parse(line) as { file: string }).file)).toEqual(
     lines(plain).map((line) => line.split(' → ')[0]),
   );
@@ -123,14 +114,9 @@ test('names are filled from a pattern; two that meet are numbered, which is said
   });
   const named = await bijou(
     folder,
-    'convert',
-    'in',
-    '--out',
-    'o',
-    '--format',
-    'ogg',
-    '--name',
-    '{n:3}-{group}{name}-{rate}-{channels}-{format}-{codec}',
+    ...words(
+      'convert in --out o --format ogg --name {n:3}-{group}{name}-{rate}-{channels}-{format}-{codec}',
+    ),
   );
   expect(named.status).toBe(0);
   expect(await treeOf(join(folder, 'o'))).toEqual([
@@ -138,10 +124,10 @@ test('names are filled from a pattern; two that meet are numbered, which is said
     '001-a-44.1kHz-stereo-ogg-vorbis.ogg',
     'low/001-lowa-22.05kHz-mono-ogg-vorbis.ogg',
   ]);
-  const met = await bijou(folder, 'convert', 'in', '--out', 'p', '--format', 'ogg');
+  const met = await bijou(folder, ...words('convert in --out p --format ogg'));
   expect(await treeOf(join(folder, 'p'))).toEqual(['a-2.ogg', 'a.ogg', 'low/a.ogg']);
   expect(met.err).toMatch(/^a\.wav: Numbered/m);
-  const unknown = await bijou(folder, 'convert', 'in', '--out', 'q', '--name', '{title}');
+  const unknown = await bijou(folder, ...words('convert in --out q --name {title}'));
   expect(unknown).toMatchObject({
     status: 2,
     err: expect.stringMatching(/knows no \{title\}.*\{codec\}/s),
@@ -154,16 +140,7 @@ test('a folder for the results inside that of the sources is no source; sources 
     'in/sea/b.wav': await tone(0.1),
   });
   for (let round = 0; round < 2; round++) {
-    const ran = await bijou(
-      folder,
-      'convert',
-      'in',
-      '--out',
-      'in/made',
-      '--format',
-      'wav',
-      '--overwrite',
-    );
+    const ran = await bijou(folder, ...words('convert in --out in/made --format wav --overwrite'));
     expect(ran.status).toBe(0);
     expect(lines(ran)).toHaveLength(2);
   }
@@ -176,27 +153,11 @@ test('a folder for the results inside that of the sources is no source; sources 
   const before = await readFile(join(folder, 'in/a.wav'));
   const over = await bijou(
     folder,
-    'convert',
-    'in/sea',
-    'in/a.wav',
-    '--out',
-    'in',
-    '--format',
-    'wav',
-    '--overwrite',
+    ...words('convert in/sea in/a.wav --out in --format wav --overwrite'),
   );
   expect(over.err).toMatch(/its own source/);
   expect(await readFile(join(folder, 'in/a.wav'))).toEqual(before);
-  const beside = await bijou(
-    folder,
-    'convert',
-    'in',
-    '--out',
-    'in',
-    '--format',
-    'wav',
-    '--overwrite',
-  );
+  const beside = await bijou(folder, ...words('convert in --out in --format wav --overwrite'));
   expect(beside.status).toBe(1);
   expect(await readFile(join(folder, 'in/a.wav'))).toEqual(before);
 });
@@ -213,16 +174,7 @@ test('a dry run writes nothing and says what would be written: to the byte where
     ['--format', 'ogg'],
     ['--format', 'm4a'],
   ]) {
-    const dry = await bijou(
-      folder,
-      'convert',
-      'in',
-      '--out',
-      'o',
-      '--json',
-      '--dry-run',
-      ...options,
-    );
+    const dry = await bijou(folder, ...words('convert in --out o --json --dry-run'), ...options);
     expect(dry.status).toBe(0);
     await expect(stat(join(folder, 'o'))).rejects.toThrow();
     const said = JSON.parse(dry.out) as {
@@ -230,16 +182,7 @@ test('a dry run writes nothing and says what would be written: to the byte where
       estimatedBytes: number;
       isExact: boolean;
     }[];
-    const real = await bijou(
-      folder,
-      'convert',
-      'in',
-      '--out',
-      'o',
-      '--json',
-      '--overwrite',
-      ...options,
-    );
+    const real = await bijou(folder, ...words('convert in --out o --json --overwrite'), ...options);
     const made = JSON.parse(real.out) as { output: string; bytes: number }[];
     for (const [i, { output, estimatedBytes, isExact }] of said.entries()) {
       expect(output).toBe(made[i]!.output);
@@ -258,14 +201,7 @@ test('stems get one gain together: the loudest reaches the level, the balance st
   const peaks = async (...options: string[]) => {
     const { out, status } = await bijou(
       folder,
-      'convert',
-      'in',
-      '--json',
-      '--bits',
-      '32f',
-      '--overwrite',
-      '--out',
-      'o',
+      ...words('convert in --json --bits 32f --overwrite --out o'),
       ...options,
     );
     expect(status).toBe(0);
@@ -277,6 +213,6 @@ test('stems get one gain together: the loudest reaches the level, the balance st
   const [first, second] = await peaks('--normalise', 'lufs=-20', '--together');
   expect(first!.lufs).toBeCloseTo(-20, 1);
   expect(first!.lufs - second!.lufs).toBeCloseTo(20, 1);
-  const alone = await bijou(folder, 'convert', 'in', '--out', 'p', '--together');
+  const alone = await bijou(folder, ...words('convert in --out p --together'));
   expect(alone).toMatchObject({ status: 2, err: expect.stringMatching(/needs --normalise/) });
 });

@@ -72,3 +72,6 @@ export function bijouFed(
     if (input) child.stdin?.end(input);
   });
 }
+
+/** The words of a call, as one types them; none of them holds a space. */
+export const words = (call: string): string[] => call.split(' ');

@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import { mountSmallDisk, onSmallDisk, unmount } from '../disk';
 import { cleanUp, temporaryFolder } from '../server/folder';
 import { put, tone } from './files';
-import { bijou } from './run';
+import { bijou, words } from './run';
 
 afterAll(cleanUp);
 
@@ -31,13 +31,7 @@ test.each(['1', '3'])(
     const folder = await put(await temporaryFolder(), files);
     const { child, ended } = started(
       folder,
-      'convert',
-      'in',
-      '--out',
-      'o',
-      '--format',
-      'ogg',
-      '--threads',
+      ...words('convert in --out o --format ogg --threads'),
       threads,
     );
     await new Promise((seen) => child.stdout.once('data', seen));
@@ -57,7 +51,7 @@ test.each(['1', '3'])(
 
 test('a file that is written to while it is read is no source', async () => {
   const folder = await put(await temporaryFolder(), { 'a.wav': await tone(60) });
-  const { child, ended } = started(folder, 'convert', 'a.wav', '--out', 'o', '--format', 'ogg');
+  const { child, ended } = started(folder, ...words('convert a.wav --out o --format ogg'));
   const timer = setInterval(() => void utimes(join(folder, 'a.wav'), new Date(), new Date()), 30);
   const { status, err } = await ended;
   clearInterval(timer);
