@@ -138,6 +138,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       jobs: openJobs(projectId),
       intake: intakes.summary(projectId),
       history: edits.history(projectId),
+      briefsVersion: db.ownBriefs.version(projectId),
       revision: db.sounds.revision(),
     };
   }

@@ -21,6 +21,8 @@ export interface ProjectState {
   project: Project;
   /** Those that its sounds can be sent to. */
   briefs: Brief[];
+  /** Another one when they have changed. */
+  briefsVersion: string;
   sounds: Sound[];
   /** Which sound goes where, and how far that is. */
   cells: Cell[];

@@ -1,13 +1,11 @@
-import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
 import wavefile from 'wavefile';
 import { makeZip } from '../../tools/made/zip';
 import { hydrated, test } from './page';
-
-const folder = mkdtempSync(join(tmpdir(), 'bijou-collect-'));
+import { place } from './place';
 
 /** A tone as an independent package writes it, behind as much silence as is wanted. */
 function toneBytes(hz: number, { seconds = 1, silence = 0, rateHz = 22_050 } = {}): Uint8Array {
@@ -22,7 +20,7 @@ function toneBytes(hz: number, { seconds = 1, silence = 0, rateHz = 22_050 } = {
 }
 
 function put(path: string, content: Uint8Array | string): string {
-  const whole = join(folder, path);
+  const whole = place(path);
   mkdirSync(join(whole, '..'), { recursive: true });
   writeFileSync(whole, content);
   return whole;
@@ -61,7 +59,7 @@ test('a folder and a zip with good and bad files come in, are told apart, and on
   put('storm/letter.wav', 'Dear Sir');
   put('storm/cover.png', '\x89PNG');
   put('storm/.DS_Store', 'x');
-  await chooseFolder(page, join(folder, 'storm'));
+  await chooseFolder(page, place('storm'));
   await expect(summary(page)).toContainText('4 added, 2 left out, 1 failed', { timeout: 20_000 });
   await expect(summary(page)).toContainText('storm/letter.wav: It is text, not sound');
   await expect(summary(page)).toContainText('1 hidden file.');

@@ -1,18 +1,16 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
 import { ForeignDecoders } from '../../tools/legality/foreign';
 import { noise, sine } from '../core/signals';
 import { drop, expectPlaying, strip } from './dropping';
 import { open, test } from './page';
+import { place } from './place';
 import { projectWith, stateOf, wav } from './shaping';
 
 const RATE = 22_050;
-const folder = mkdtempSync(join(tmpdir(), 'bijou-convert-'));
-test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const tone = (seconds: number, hz = 300, level = 0.4) =>
   wav([sine(RATE, hz, RATE * seconds, level)], RATE);
@@ -23,7 +21,7 @@ const press = (page: Page, name: string | RegExp) => sheet(page).getByRole('butt
 async function downloaded(page: Page, click: () => Promise<void>) {
   const download = page.waitForEvent('download');
   await click();
-  const saved = join(folder, (await download).suggestedFilename());
+  const saved = place((await download).suggestedFilename());
   await (await download).saveAs(saved);
   return { name: (await download).suggestedFilename(), bytes: readFileSync(saved) };
 }
@@ -158,9 +156,9 @@ test('what the command line makes of odd rates is decoded by strangers, at the r
   page,
 }) => {
   const rates = [4_000, 7_350, 11_000, 22_100, 37_800, 64_000];
-  mkdirSync(join(folder, 'odd'));
+  mkdirSync(place('odd'));
   for (const hz of rates)
-    writeFileSync(join(folder, 'odd', `${hz}.wav`), wav([sine(hz, 440, hz * 2, 0.4)], hz));
+    writeFileSync(place('odd', `${hz}.wav`), wav([sine(hz, 440, hz * 2, 0.4)], hz));
   const decoders = await ForeignDecoders.open(page);
   for (const [format, codec] of [
     ['ogg', 'vorbis'],
@@ -170,11 +168,11 @@ test('what the command line makes of odd rates is decoded by strangers, at the r
     ['flac', 'flac'],
     ['webm', 'opus'],
   ] as const) {
-    const out = join(folder, `${format}-${codec}`);
+    const out = place(`${format}-${codec}`);
     const call = [
       'bin/bijou',
       'convert',
-      join(folder, 'odd'),
+      place('odd'),
       '--out',
       out,
       '--format',
@@ -220,6 +218,9 @@ test('what was asked for is kept as a brief: sounds are sent there, and it says 
   request,
 }) => {
   const { project, ids } = await projectWith(request, 'Keeping', { 'bell.wav': tone(2) });
+  const other = await page.context().newPage();
+  await open(other, `/p/${project}/pack`);
+  const inOther = other.getByRole('heading', { name: 'Lamp room' });
   await open(page, `/p/${project}/collect`);
   for (const key of ['Control+a', 'z']) await page.keyboard.press(key);
   await sheet(page).getByText('FLAC', { exact: true }).click();
@@ -240,6 +241,9 @@ test('what was asked for is kept as a brief: sounds are sent there, and it says 
     await expect(page.getByRole('heading', { name: 'Lamp room' })).toBeVisible({ timeout: 500 });
   }).toPass();
   await expect(destination).toContainText('Takes FLAC, 16-bit, any rate from');
+  // Another window has heard of it.
+  await other.locator('main').evaluate((main) => main.scrollTo(0, main.scrollHeight));
+  await expect(inOther).toBeVisible();
   await expect(destination).toContainText(
     /Not built yet\. (About )?[\d.]+ kB will come of 88\.2 kB/,
   );
@@ -248,6 +252,7 @@ test('what was asked for is kept as a brief: sounds are sent there, and it says 
   await expect(destination.getByRole('button', { name: 'Forget it' })).toBeVisible();
   await destination.getByRole('button', { name: 'Forget it' }).click();
   await expect(page.getByRole('heading', { name: 'Lamp room' })).toBeHidden();
+  await expect(inOther).toBeHidden();
 });
 
 test('stems get one gain for all at Shape several: the loudest reaches the level', async ({

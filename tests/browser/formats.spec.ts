@@ -1,12 +1,11 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect } from '@playwright/test';
 import wavefile from 'wavefile';
 import { open, test } from './page';
+import { place } from './place';
 
-const folder = mkdtempSync(join(tmpdir(), 'bijou-formats-'));
 /** No multiple of any codec's packet. */
 const FRAMES = 50_037;
 
@@ -32,7 +31,10 @@ const pathOf = (format: string, codec: string) =>
     `${nameOf(format, codec)}.${codec === 'opus' && format === 'ogg' ? 'opus' : (extensions[format] ?? format)}`,
   );
 
+let folder: string;
+
 test.beforeAll(() => {
+  folder = place();
   const source = new wavefile.WaveFile();
   const sine = (hz: number) =>
     Array.from({ length: FRAMES }, (_, i) =>
@@ -91,7 +93,7 @@ for (const [format, codec, , plays] of formats) {
 }
 
 test('samples without a header are read once somebody says what they are', async ({ page }) => {
-  const path = join(folder, 'toy.raw');
+  const path = place('toy.raw');
   writeFileSync(
     path,
     Uint8Array.from({ length: 8_000 }, (_, i) => 128 + Math.round(100 * Math.sin(i / 9))),

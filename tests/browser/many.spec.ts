@@ -1,14 +1,11 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { writeFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { open, test } from './page';
+import { place } from './place';
 import { projectWith, stateOf, steps, wav } from './shaping';
 import { sine } from '../core/signals';
 
 const RATE = 8_000;
-const folder = mkdtempSync(join(tmpdir(), 'bijou-many-'));
-test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 const many = (count: number, seconds = 0.05) =>
   Object.fromEntries(
@@ -124,9 +121,8 @@ test('two slow files hold no others back, are cancelled alone, and are let be wh
   await open(page, `/p/${project}/collect`);
   // An hour each, in a codec that takes its time, and three that are quick.
   const slow = wav([sine(RATE, 300, RATE * 3_600, 0.3)], RATE);
-  mkdirSync(folder, { recursive: true });
   const files = ['slow a', 'slow b', 'quick a', 'quick b', 'quick c'].map((name, n) => {
-    const path = join(folder, `${name}.wav`);
+    const path = place(`${name}.wav`);
     const bytes = name.startsWith('slow') ? slow : wav([sine(RATE, 400 + n, 800)], RATE);
     writeFileSync(path, name.startsWith('slow') ? withNumber(bytes, n) : bytes);
     return path;

@@ -1,13 +1,10 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import wavefile from 'wavefile';
 import { drop, expectPlaying, strip } from './dropping';
 import { open, test } from './page';
-
-const folder = mkdtempSync(join(tmpdir(), 'bijou-browser-'));
+import { place } from './place';
 
 /** A real WAV file, written by an independent package: six seconds of stereo at 48 kHz. */
 function makeWav(name: string, hz = 440): string {
@@ -18,13 +15,13 @@ function makeWav(name: string, hz = 440): string {
     );
   const file = new wavefile.WaveFile();
   file.fromScratch(2, 48_000, '16', [channel(hz), channel(hz * 1.5)]);
-  const path = join(folder, name);
+  const path = place(name);
   writeFileSync(path, file.toBuffer());
   return path;
 }
 
 function makeBad(name: string, content: string): string {
-  const path = join(folder, name);
+  const path = place(name);
   writeFileSync(path, content);
   return path;
 }
@@ -105,7 +102,7 @@ test('from a dropped file to a checked copy', async ({ page }) => {
   // Download it, and hold it against the brief once more from outside.
   const download = page.waitForEvent('download');
   await entry.getByRole('link', { name: 'Download harbour tone.m4a' }).click();
-  const saved = join(folder, (await download).suggestedFilename());
+  const saved = place((await download).suggestedFilename());
   await (await download).saveAs(saved);
   const verdict = execFileSync(process.execPath, [
     'bin/bijou',
@@ -129,7 +126,7 @@ test('from a dropped file to a checked copy', async ({ page }) => {
 
   const zip = page.waitForEvent('download');
   await destination.getByRole('link', { name: 'All as zip' }).click();
-  const archive = join(folder, 'pack.zip');
+  const archive = place('pack.zip');
   await (await zip).saveAs(archive);
   const text = readFileSync(archive, 'latin1');
   expect(text).toContain('ar-filter/harbour tone.m4a');

@@ -1,15 +1,12 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { writeFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { makeZip } from '../../tools/made/zip';
 import { open, test } from './page';
+import { place } from './place';
 import { openShape, projectWith, stateOf, wav } from './shaping';
 import { sine } from '../core/signals';
 
 const RATE = 48_000;
-const folder = mkdtempSync(join(tmpdir(), 'bijou-words-'));
-test.afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const tone = (hz: number, seconds = 1) => wav([sine(RATE, hz, RATE * seconds, 0.3)], RATE);
 
 test('a project is renamed, copied, deleted, and had back', async ({ page, request }) => {
@@ -111,7 +108,7 @@ test('joining: letters only search, and all gaps are what they are', async ({ pa
 test('an empty archive is mentioned; one listed sound is called one', async ({ page, request }) => {
   const { project } = await projectWith(request, 'Small', { 'only.wav': tone(300) });
   await open(page, `/p/${project}/collect`);
-  const path = join(folder, 'nothing.zip');
+  const path = place('nothing.zip');
   writeFileSync(path, makeZip([]));
   await page.getByTestId('files').setInputFiles([path]);
   const told = page.getByRole('region', { name: 'What was brought in' });
@@ -137,7 +134,7 @@ test('a reload while sending goes on in the tab that was reloaded', async ({
     await route.continue().catch(() => undefined);
   });
   const files = Array.from({ length: 30 }, (_, n) => {
-    const path = join(folder, `r${n}.wav`);
+    const path = place(`r${n}.wav`);
     writeFileSync(path, wav([sine(8_000, 200 + n, 400)], 8_000));
     return path;
   });
@@ -226,7 +223,7 @@ function describeFirstJob(
     const finish = await work(page, async () => {
       const files = { bell: 3, latch: 1, surf: 30 };
       const paths = Object.entries(files).map(([name, seconds]) => {
-        const path = join(folder, `${name}.wav`);
+        const path = place(`${name}.wav`);
         writeFileSync(path, tone(200 + name.length * 50, seconds));
         return path;
       });

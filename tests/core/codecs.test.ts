@@ -26,3 +26,18 @@ describe.each(lossy)('%s %j', (writer, settings, errorBelowDb) => {
     expect(Buffer.compare(first, second)).toBe(0);
   });
 });
+
+test('encoders are loaded without the network, which is there again afterwards', async () => {
+  const { fetch } = globalThis;
+  const asked = jest.fn();
+  globalThis.fetch = asked;
+  try {
+    for (const writer of ['mp3', 'ogg', 'flac']) {
+      await encode([sine(44_100, 700, 3_000)], 44_100, writer, {});
+      expect(globalThis.fetch).toBe(asked);
+    }
+    expect(asked).not.toHaveBeenCalled();
+  } finally {
+    globalThis.fetch = fetch;
+  }
+});

@@ -195,7 +195,10 @@ test('a conversion is stopped: what is finished stays', async () => {
 test('what was asked for is kept as a brief, which sounds are sent to and built for', async () => {
   const { bijou, project, ids } = await withSounds();
   const wish: OneOffWish = { writer: 'flac', settings: {}, channels: 'mix' };
+  const { revision, briefsVersion } = bijou.projectState(project);
   const briefs = bijou.ownBriefs.keep(project, 'Lamp room', ids, wish);
+  // Other windows hear of it.
+  expect(bijou.projectNews(project, revision).briefsVersion).not.toBe(briefsVersion);
   const kept = briefs.at(-1)!;
   expect(kept).toMatchObject({
     id: 'own-lamp-room',

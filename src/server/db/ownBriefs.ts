@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { completeBrief } from '@/core/brief/complete';
 import type { Brief, BriefText } from '@/core/brief/schema';
 import type { Db } from './open';
@@ -17,15 +18,23 @@ export function ownBriefStatements(db: Db) {
     'INSERT INTO ownBriefs SELECT ?, id, brief FROM ownBriefs WHERE projectId = ?',
   );
   // Asked for with every line: a brief is the same object until something about them is written.
-  const known = new Map<number, Brief[]>();
+  const known = new Map<number, { briefs: Brief[]; version: string }>();
+  function read(projectId: number) {
+    const texts = ofProject.all(projectId);
+    return {
+      briefs: texts.map((text) => completeBrief(JSON.parse(text) as BriefText)),
+      version: createHash('sha256').update(texts.join('\n')).digest('base64url'),
+    };
+  }
+  function found(projectId: number) {
+    const those = known.get(projectId) ?? read(projectId);
+    known.set(projectId, those);
+    return those;
+  }
   return {
-    of(projectId: number): Brief[] {
-      const found =
-        known.get(projectId) ??
-        ofProject.all(projectId).map((text) => completeBrief(JSON.parse(text) as BriefText));
-      known.set(projectId, found);
-      return found;
-    },
+    of: (projectId: number): readonly Brief[] => found(projectId).briefs,
+    /** Another one after every change of them. */
+    version: (projectId: number): string => found(projectId).version,
     add(projectId: number, brief: BriefText): void {
       insert.run(projectId, brief.id, JSON.stringify(brief));
       known.delete(projectId);

@@ -4,6 +4,7 @@ import { fewestFor, sharesOf, type Share } from '@/core/collect/shares';
 import { groupBy } from '@/core/group';
 import type { Sound } from '@/wire';
 import { count, plural, size } from '../shared/format';
+import { MiddleCut } from '../shared/MiddleCut';
 import { chooseOnly, useChoice } from './choice';
 
 /** Parts narrower than this are drawn as one. */
@@ -61,10 +62,10 @@ export function SizePicture({ sounds }: { sounds: readonly Sound[] }) {
         {singles.slice(0, MOST_LISTED).map(({ item, bytes, share }) => (
           <li key={item.id} className="border-base-300 flex items-baseline gap-2 border-t py-0.5">
             <button
-              className="min-w-0 flex-1 truncate text-left hover:underline"
+              className="min-w-0 flex-1 text-left hover:underline"
               onClick={() => chooseOnly([item.id])}
             >
-              {item.name}
+              <MiddleCut text={item.name} />
             </button>
             <span>{size(bytes)}</span>
             <span className="text-soft w-12 text-right">{percent(share)}</span>

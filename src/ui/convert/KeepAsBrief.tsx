@@ -8,7 +8,6 @@ import { call } from '../shared/api';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { useSetBriefs } from '../shared/useBriefs';
 
 /** Keeps what is asked for under a name, so that sounds can be sent there. */
 export function KeepAsBrief({
@@ -44,13 +43,12 @@ function Form({
   onDone: () => void;
 }) {
   const { project } = useProject();
-  const setBriefs = useSetBriefs();
   const { run, busy } = useAction();
   const [name, setName] = useState(suggestion);
   const keep = () =>
     run(async () => {
       const path = `projects/${project.id}/briefs`;
-      setBriefs(await call<Brief[]>(path, 'POST', { name, sounds: ids, wish }));
+      await call<Brief[]>(path, 'POST', { name, sounds: ids, wish });
       toast.success(`Kept as “${name.trim()}”: sounds can be sent there, and Pack builds them.`);
       onDone();
     });

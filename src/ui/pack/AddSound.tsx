@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
 import { plural } from '../shared/format';
+import { MiddleCut } from '../shared/MiddleCut';
 import { Popover } from '../shared/Popover';
 import { useProject } from '../shared/project';
 import { SoundSearch } from '../shared/SoundSearch';
@@ -64,14 +65,14 @@ function Choice({
         submit(chosen.length > 0 ? chosen : typed && found.length === 1 ? found : [])
       }
       line={({ id, name }) => (
-        <label className="hover:bg-base-200 flex items-center gap-2 rounded px-2 py-1" title={name}>
+        <label className="hover:bg-base-200 flex items-center gap-2 rounded px-2 py-1">
           <input
             type="checkbox"
             className="checkbox checkbox-xs checkbox-primary"
             checked={ticked.has(id)}
             onChange={() => tick(id)}
           />
-          <span className="truncate">{name}</span>
+          <MiddleCut text={name} />
         </label>
       )}
       below={(found) => (

@@ -8,7 +8,6 @@ import { call } from '../shared/api';
 import { either, formatName, layout, plural, ratesText } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
-import { useSetBriefs } from '../shared/useBriefs';
 import { useSending } from '../shared/useSending';
 import { AddSound } from './AddSound';
 import { clippingNames } from './Choices';
@@ -81,7 +80,6 @@ function isOwn({ id }: Brief): boolean {
 /** Takes a brief of one's own away again. */
 function Forget({ brief }: { brief: Brief }) {
   const { project } = useProject();
-  const setBriefs = useSetBriefs();
   const { run, busy } = useAction();
   return (
     <button
@@ -89,9 +87,7 @@ function Forget({ brief }: { brief: Brief }) {
       title={`Forget the brief “${brief.title}”, to which no sound goes`}
       disabled={busy}
       onClick={() =>
-        run(async () =>
-          setBriefs(await call<Brief[]>(`projects/${project.id}/briefs/${brief.id}`, 'DELETE')),
-        )
+        run(() => call<Brief[]>(`projects/${project.id}/briefs/${brief.id}`, 'DELETE'))
       }
     >
       Forget it

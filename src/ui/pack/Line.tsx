@@ -5,6 +5,7 @@ import Link from 'next/link';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
 import { useLine } from '../shared/lines';
+import { MiddleCut } from '../shared/MiddleCut';
 import { useProject } from '../shared/project';
 import { useSending } from '../shared/useSending';
 import { LineChoices } from './Choices';
@@ -35,12 +36,11 @@ export function Line({
       <div className="min-w-0">
         <div className="flex items-start gap-1">
           <Link
-            className="min-w-0 truncate font-semibold hover:underline"
+            className="min-w-0 font-semibold hover:underline"
             href={`/p/${project.id}/shape/${sound.id}`}
             prefetch={false}
-            title={`Shape “${sound.name}”`}
           >
-            {sound.name}
+            <MiddleCut text={sound.name} title={`Shape “${sound.name}”`} />
           </Link>
           <button
             className="btn btn-ghost btn-xs btn-square"

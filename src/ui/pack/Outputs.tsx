@@ -89,7 +89,7 @@ function Building({ output }: { output: Output }) {
     useProgress(({ byJob }) => (job ? byJob[job.id] : undefined)) ?? job?.progress ?? 0;
   return (
     <div className="flex items-center gap-3">
-      <span className="min-w-0 truncate">{output.name}</span>
+      <MiddleCut text={output.name} />
       {output.state === 'queued' ? (
         <span className="text-soft">waiting</span>
       ) : (

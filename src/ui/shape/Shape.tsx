@@ -6,6 +6,7 @@ import { useRouter } from 'next/navigation';
 import type { Sound } from '@/wire';
 import { useChoice } from '../collect/choice';
 import { useKeys } from '../shared/keys';
+import { cutInMiddle } from '../shared/MiddleCut';
 import { useProject } from '../shared/project';
 import { ConvertButton } from '../convert/ConvertButton';
 import { carry, pathFor } from './chosen';
@@ -76,6 +77,9 @@ function absence(sounds: readonly Sound[], soundId: number | null): string {
     : 'There is no sound to shape yet. Bring one in first.';
 }
 
+/** What the closed list has room for. */
+const MOST_LETTERS = 25;
+
 function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound }) {
   const { project } = useProject();
   const router = useRouter();
@@ -100,12 +104,13 @@ function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound
       <select
         className="select select-sm w-64 text-base font-semibold"
         aria-label="Sound"
+        title={sound.name}
         value={sound.id}
         onChange={(event) => go(sounds.find(({ id }) => id === Number(event.target.value)))}
       >
         {sounds.map(({ id, name }) => (
           <option key={id} value={id}>
-            {name}
+            {id === sound.id ? cutInMiddle(name, MOST_LETTERS) : name}
           </option>
         ))}
       </select>

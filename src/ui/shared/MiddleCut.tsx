@@ -1,6 +1,13 @@
 /** Letters that stay whole at the end: numbers and endings tell files apart. */
 const END = 10;
 
+/** A name of at most so many letters, for where only letters can stand. */
+export function cutInMiddle(text: string, most: number): string {
+  const letters = [...text];
+  if (letters.length <= most) return text;
+  return `${letters.slice(0, most - END - 1).join('')}…${letters.slice(-END).join('')}`;
+}
+
 /** A name in one line, cut in its middle where there is not enough room; whole in its tip. */
 export function MiddleCut({
   text,

@@ -78,6 +78,8 @@ export function useProject(): ProjectState {
       const before = client.getQueryData<ProjectState>(queryKey);
       if (!before) return call<ProjectState>(`projects/${id}`);
       const news = await call<ProjectNews>(`projects/${id}?since=${before.revision}`);
+      // They are seldom other, and too long to travel with every change.
+      if (news.briefsVersion !== before.briefsVersion) return call<ProjectState>(`projects/${id}`);
       // Columns may have been moved meanwhile.
       const { layout } = client.getQueryData<ProjectState>(queryKey) ?? before;
       return { ...withNews(before, news), layout };

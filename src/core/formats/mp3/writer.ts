@@ -6,6 +6,7 @@ import { noSound } from '../problems';
 import { closest } from '../rates';
 import { writeId3v2 } from '../tags/id3';
 import type { WriterKind, WriteResult } from '../types';
+import { withoutFetch } from '../withoutFetch';
 import { FrameSplitter, KBPS_1, KBPS_2, readFrameHeader } from './frame';
 import { crc16, emptyInfoFrame, fillInfoFrame } from './infoFrame';
 
@@ -128,7 +129,7 @@ async function writeMp3(
   { tags }: Marks,
 ): Promise<WriteResult> {
   const { createMp3Encoder } = await import('wasm-media-encoders');
-  const encoder = await createMp3Encoder();
+  const encoder = await withoutFetch(createMp3Encoder);
   const { quality } = settings;
   const kbps = constantKbps(settings);
   encoder.configure({

@@ -7,6 +7,7 @@ import { encodeText, joinBytes } from '../bits';
 import { noSound } from '../problems';
 import { writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
+import { withoutFetch } from '../withoutFetch';
 import { OggPager, readPage, type OggPage } from './page';
 
 /** Vorbis quality, −1 (smallest) … 10 (best). */
@@ -51,7 +52,7 @@ async function writeVorbis(
   marks: Marks,
 ): Promise<WriteResult> {
   const { createOggEncoder } = await import('wasm-media-encoders');
-  const encoder = await createOggEncoder();
+  const encoder = await withoutFetch(createOggEncoder);
   encoder.configure({
     channels: pcm.channelCount as 1 | 2,
     sampleRate: pcm.rateHz,

@@ -6,6 +6,7 @@ import { leftOutNames } from '@/core/collect/arrivals';
 import type { Arrival, ArrivalOutcome, Intake } from '@/wire';
 import { call } from '../../shared/api';
 import { count, plural, size } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { useProject } from '../../shared/project';
 import { Tool } from '../../shared/Tool';
 import { useAction } from '../../shared/useAction';
@@ -72,7 +73,7 @@ function Sending() {
               max={one.bytes}
               aria-label={`Sent of ${one.path}`}
             />
-            <span className="truncate">{one.path}</span>
+            <MiddleCut text={one.path} />
             <Tool
               isSmall
               label={`Do not bring in ${one.path}`}

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { cellText, tableColumns } from '@/core/collect/columns';
 import { Dialog } from '../../shared/Dialog';
+import { MiddleCut } from '../../shared/MiddleCut';
 import type { Entry } from '../table/useSoundTable';
 
 /** The facts of two sounds side by side, with a mark where they differ. */
@@ -52,8 +53,12 @@ export function CompareFacts({
               <th className="w-6">
                 <span className="sr-only">Differs</span>
               </th>
-              <th className="truncate py-1.5 pr-4">{a.sound.name}</th>
-              <th className="truncate py-1.5">{b.sound.name}</th>
+              <th className="py-1.5 pr-4">
+                <MiddleCut text={a.sound.name} />
+              </th>
+              <th className="py-1.5">
+                <MiddleCut text={b.sound.name} />
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -5,6 +5,7 @@ import { renamed, renameWords, unknownWords, type RenameRule } from '@/core/coll
 import type { Sound } from '@/wire';
 import { Dialog } from '../../shared/Dialog';
 import { plural } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { useEdits } from '../../shared/useEdits';
 
 const MOST_SHOWN = 200;
@@ -119,7 +120,9 @@ function Form({
         <tbody className="block max-h-64 overflow-y-auto">
           {changes.slice(0, MOST_SHOWN).map(({ id, before, after, problem }) => (
             <tr key={id} className="border-base-300 flex gap-3 border-t py-1">
-              <td className="text-soft w-2/5 truncate">{before}</td>
+              <td className="text-soft w-2/5 min-w-0">
+                <MiddleCut text={before} />
+              </td>
               <td aria-hidden>→</td>
               <td className="min-w-0 flex-1">
                 <span className={before === after ? 'text-soft' : 'font-semibold'}>{after}</span>

@@ -5,6 +5,7 @@ import { errorFacts } from '@/core/errors';
 import { planJoin, type Join, type PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
 import { formatTime, kilohertz, layout, plural } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { Popover } from '../../shared/Popover';
 import { useProject } from '../../shared/project';
 import { SoundSearch } from '../../shared/SoundSearch';
@@ -59,11 +60,10 @@ export function JoinForm({
               line={({ id, name }) => (
                 <button
                   type="button"
-                  className="hover:bg-base-200 focus-visible:bg-base-200 block w-full truncate rounded px-2 py-1 text-left"
-                  title={name}
+                  className="hover:bg-base-200 focus-visible:bg-base-200 block w-full rounded px-2 py-1 text-left"
                   onClick={() => addPart(id)}
                 >
-                  {name}
+                  <MiddleCut text={name} />
                 </button>
               )}
             />

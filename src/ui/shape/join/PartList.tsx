@@ -6,6 +6,7 @@ import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
 import { formatTime, plural } from '../../shared/format';
 import { useLineKeys } from '../../shared/lineKeys';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { Grip, SortableLine, SortableList } from '../../shared/Sortable';
 import { Tool } from '../../shared/Tool';
 import { GapField } from './GapField';
@@ -86,7 +87,7 @@ function Part({
       <Grip label={`Move part ${place}`} />
       <span className="text-soft w-6 text-right">{place}</span>
       <span className="min-w-40 flex-1">
-        <span className="font-semibold">{name}</span>
+        <MiddleCut text={name} className="font-semibold" />
         {placed && placed.conversions.length > 0 && (
           <span className="text-soft block text-xs">{placed.conversions.join(' · ')}</span>
         )}

@@ -7,6 +7,7 @@ import { useQuery } from '@tanstack/react-query';
 import type { Sound } from '@/wire';
 import { call } from '../../shared/api';
 import { count } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { useAction } from '../../shared/useAction';
 import { useChange } from '../../shared/useChange';
 import { JoinForm } from './JoinForm';
@@ -97,7 +98,9 @@ function Sheet({ sound }: { sound: Sound }) {
         <tbody>
           {data.sounds.map((line, i) => (
             <tr key={i}>
-              <td className="pr-6 text-left">{line.name}</td>
+              <td className="max-w-96 pr-6 text-left">
+                <MiddleCut text={line.name} />
+              </td>
               <td className="pr-6">{line.startSeconds.toFixed(6)}</td>
               <td className="pr-6">{line.seconds.toFixed(6)}</td>
               <td className="pr-6">{count(line.startFrame)}</td>

@@ -9,6 +9,7 @@ import type { ErrorFacts } from '@/core/errors';
 import type { ShapedLevels, Sound } from '@/wire';
 import { ApiError } from '../../shared/api';
 import { decibels, formatTime, kilohertz, layout, plural } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
 import { Tool } from '../../shared/Tool';
 import { play, useListening } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
@@ -172,7 +173,7 @@ function Line({
   const [was, is] = [form(shapeOf(sound)), form(after)];
   return (
     <tr className={`border-base-300 border-t align-top ${isLeft ? 'opacity-50' : ''}`}>
-      <td className="py-1">
+      <td className="max-w-96 py-1">
         <label className="flex items-start gap-2">
           <input
             type="checkbox"
@@ -181,8 +182,8 @@ function Line({
             aria-label={`Apply to ${name}`}
             onChange={onLeave}
           />
-          <span>
-            {name}
+          <span className="min-w-0">
+            <MiddleCut text={name} />
             {failed && (
               <span className="text-error block text-xs">Cannot take them: {failed.message}</span>
             )}
