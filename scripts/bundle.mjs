@@ -1,13 +1,25 @@
 /**
  * Bundles the command line and the worker threads into dist/, outside Next's bundler.
- * Packages stay external: Node loads them from node_modules.
  */
 import { build } from 'esbuild';
 
-await build({
+const common = {
+  outdir: 'dist',
+  outExtension: { '.js': '.mjs' },
+  bundle: true,
+  splitting: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: true,
+  tsconfig: 'tsconfig.json',
+  logLevel: 'warning',
+};
+
+/** What is begun once and stays: Node loads its packages from node_modules. */
+const lasting = build({
+  ...common,
   entryPoints: {
-    cli: 'src/cli/main.ts',
-    cliWorker: 'src/cli/batch/worker.ts',
     worker: 'src/server/work/worker.ts',
     apart: 'src/server/work/apart.ts',
     loadDemo: 'tools/demo/load.ts',
@@ -17,15 +29,28 @@ await build({
     kill: 'tools/kill/main.ts',
     killed: 'tools/kill/acts.ts',
   },
-  outdir: 'dist',
-  outExtension: { '.js': '.mjs' },
-  bundle: true,
-  splitting: true,
   packages: 'external',
-  platform: 'node',
-  format: 'esm',
-  target: 'node20',
-  sourcemap: true,
-  tsconfig: 'tsconfig.json',
-  logLevel: 'warning',
 });
+
+/** What is begun for every call: a hundred small files of packages would take longer to find than to run. */
+const called = build({
+  ...common,
+  entryPoints: { cli: 'src/cli/main.ts', cliWorker: 'src/cli/batch/worker.ts' },
+  // They read files or begin threads from where they lie.
+  external: [
+    '@audio/decode-aac',
+    '@evan/opus',
+    '@mediabunny/aac-encoder',
+    'libflacjs',
+    'mediabunny',
+    'piscina',
+  ],
+  // What is imported late must be an ES module: names of CommonJS would be found in its default alone.
+  mainFields: ['module', 'main'],
+  // Packages that are CommonJS ask for what Node has.
+  banner: {
+    js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+  },
+});
+
+await Promise.all([lasting, called]);
