@@ -1,6 +1,7 @@
+import { writerById } from '@/core/formats/write';
 import { shortcuts, shortcutsFor } from '@/ui/frame/help';
 import { expectedOf, sumOf } from '@/ui/convert/estimates';
-import { expectedText, ratioText } from '@/ui/convert/words';
+import { dialValue, expectedText, ratioText } from '@/ui/convert/words';
 
 describe('the sheet of shortcuts', () => {
   test('begins with the present station, then what works everywhere', () => {
@@ -79,5 +80,16 @@ describe('what files will come to', () => {
   test('what grows is said to grow', () => {
     expect(ratioText(1_000, 250)).toBe('÷ 4.0');
     expect(ratioText(1_000, 1_500)).toBe('× 1.5, larger');
+  });
+
+  test.each([
+    ['mp3', 1, ['0 (best)', '5', '9 (small)']],
+    ['ogg', 0, ['−1 (small)', '5', '10 (best)']],
+    ['flac', 0, ['0 (quick)', '5', '8 (small)']],
+    ['ogg-opus', 0, ['96 kbit/s']],
+  ])('the dial of %s says which way it goes', (writer, n, texts) => {
+    const dial = writerById(writer).dials[n]!;
+    const values = texts.map((text) => Number.parseInt(text.replace('−', '-')));
+    expect(values.map((value) => dialValue(dial, value))).toEqual(texts);
   });
 });

@@ -124,6 +124,8 @@ export interface Dial {
   name: 'kbps' | 'quality' | 'level';
   values: readonly number[];
   usual: number;
+  /** What its ends mean, by their values. */
+  says?: Readonly<Record<number, 'small' | 'best' | 'quick'>>;
 }
 
 /** One container-and-codec pair that can be written, with everything that is known about it. */

@@ -5,7 +5,7 @@ import { useDeferredValue, useState } from 'react';
 import type { FormatChoice } from '@/core/formats/legality';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import type { OneOffSet, Sound } from '@/wire';
-import { plural } from '../shared/format';
+import { plural, size } from '../shared/format';
 import { SendTo } from '../shared/SendTo';
 import { useAction } from '../shared/useAction';
 import { useBegin, useFormats, useLatest, useOutlook } from './api';
@@ -17,7 +17,7 @@ import { FormatPicker } from './FormatPicker';
 import { KeepAsBrief } from './KeepAsBrief';
 import { Notices } from './Notices';
 import { SoundList } from './SoundList';
-import { expectedText, ratioText, wishText } from './words';
+import { expectedText, isClose, ratioText, wishText } from './words';
 
 const FIRST_FORMAT = 'ogg';
 
@@ -78,10 +78,8 @@ export function Choosing({ sounds }: { sounds: readonly Sound[] }) {
           )}
           {isKnown && (
             <>
-              <Sized bytes={before} /> → <strong>{expectedText(total)}</strong>{' '}
-              <span className="text-soft">
-                {total.most - total.least < total.most * 0.02 && ratioText(before, total.most)}
-              </span>
+              {size(before)} → <strong>{expectedText(total)}</strong>{' '}
+              <span className="text-soft">{isClose(total) && ratioText(before, total.most)}</span>
             </>
           )}
         </p>
@@ -100,10 +98,6 @@ export function Choosing({ sounds }: { sounds: readonly Sound[] }) {
       </div>
     </form>
   );
-}
-
-function Sized({ bytes }: { bytes: number }) {
-  return <>{expectedText({ least: bytes, most: bytes, isExact: true })}</>;
 }
 
 /** What was chosen the last time, to be had by one press: nothing is taken over unseen. */

@@ -43,9 +43,8 @@ export function Fields({
       {dials.length > 0 && (
         <Menu
           label={dials
-            .map(({ name }) => dialNames[name])
-            .join(' or ')
-            .replace('or Q', 'or q')}
+            .map(({ name }, i) => (i === 0 ? dialNames[name] : dialNames[name].toLowerCase()))
+            .join(' or ')}
           value={dial ? `${dial.name} ${set[dial.name]}` : ''}
           onChange={(text) => {
             const [name = '', value] = text.split(' ');

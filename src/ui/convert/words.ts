@@ -12,23 +12,9 @@ export const dialNames: Record<Dial['name'], string> = {
 };
 
 /** A value of a dial, for people. */
-export function dialValue({ name, values }: Dial, value: number): string {
-  if (name === 'kbps') return `${value} kbit/s`;
-  const isBest = value === values.at(-1);
-  const isLeast = value === values[0];
-  if (name === 'level') return `${value}${isLeast ? ' (quick)' : isBest ? ' (small)' : ''}`;
-  // MP3 counts down to the best, Vorbis up.
-  const isUp = values[0]! < 0;
-  const end = isLeast
-    ? isUp
-      ? ' (small)'
-      : ' (best)'
-    : isBest
-      ? isUp
-        ? ' (best)'
-        : ' (small)'
-      : '';
-  return `${number(value)}${end}`;
+export function dialValue({ name, says }: Dial, value: number): string {
+  const meaning = says?.[value];
+  return `${number(value)}${name === 'kbps' ? ' kbit/s' : ''}${meaning ? ` (${meaning})` : ''}`;
 }
 
 export const channelNames: Record<WishedChannels, string> = {
@@ -63,16 +49,19 @@ function usualText(dial: Dial | undefined): string | undefined {
   return dial && `usual ${dialNames[dial.name].toLowerCase()} (${dialValue(dial, dial.usual)})`;
 }
 
+/** Whether one figure says it. */
+export function isClose({ least, most }: Expected): boolean {
+  return most - least < most * 0.02;
+}
+
 /** "412 kB", "about 410 kB", "300–520 kB". */
-export function expectedText({ least, most, isExact }: Expected): string {
+export function expectedText(expected: Expected): string {
+  const { least, most, isExact } = expected;
   if (isExact) return size(Math.round(most));
-  const about = roughly(most);
-  if (most - least < most * 0.02) return `about ${about}`;
-  const [from, to] = [roughly(least), about];
+  const [from, to] = [roughly(least), roughly(most)];
+  if (isClose(expected) || from === to) return `about ${to}`;
   const unit = / \S+$/.exec(to)?.[0] ?? '';
-  return from === to
-    ? `about ${to}`
-    : `${from.endsWith(unit) ? from.slice(0, -unit.length) : from}–${to}`;
+  return `${from.endsWith(unit) ? from.slice(0, -unit.length) : from}–${to}`;
 }
 
 /** Two figures are all that can be said of a guess. */

@@ -34,7 +34,14 @@ export const flacWriter: WriterKind<FlacSettings> = {
   },
   carries: { tags: true, loop: true, markers: false, speakers: true },
   range: '8, 16, 24-bit; level 0 (quick) to 8 (small)',
-  dials: [{ name: 'level', values: [0, 1, 2, 3, 4, 5, 6, 7, 8], usual: 5 }],
+  dials: [
+    {
+      name: 'level',
+      values: [0, 1, 2, 3, 4, 5, 6, 7, 8],
+      usual: 5,
+      says: { 0: 'quick', 8: 'small' },
+    },
+  ],
   // Near silence almost nothing; noise is no smaller than its samples.
   usualBytes({ bits }, rateHz, channels) {
     const plain = (rateHz * channels * bits) / 8;

@@ -42,7 +42,12 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
   dials: [
     { name: 'kbps', values: encodedKbps([...new Set([...KBPS_2, ...KBPS_1])]), usual: USUAL_KBPS },
-    { name: 'quality', values: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9], usual: 2 },
+    {
+      name: 'quality',
+      values: [0, 1, 2, 3, 4, 5, 6, 7, 8, 9],
+      usual: 2,
+      says: { 0: 'best', 9: 'small' },
+    },
   ],
   usualBytes(settings, rateHz, channels) {
     const kbps = constantKbps(settings) ?? VARIABLE_KBPS[Math.round(settings.quality ?? 0)]!;

@@ -34,7 +34,14 @@ export const oggWriter: WriterKind<VorbisSettings> = {
   legal: { rates: { fromHz: LOWEST_HZ, toHz: 200_000 }, channels: [1, 2], depths: null },
   carries: { tags: true, loop: true, markers: false, speakers: false },
   range: 'quality −1 (small) to 10 (best)',
-  dials: [{ name: 'quality', values: [-1, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10], usual: 5 }],
+  dials: [
+    {
+      name: 'quality',
+      values: [-1, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10],
+      usual: 5,
+      says: { [-1]: 'small', 10: 'best' },
+    },
+  ],
   usualBytes({ quality }, rateHz, channels) {
     const kbps = STEREO_KBPS[Math.round(quality) + 1]!;
     const share = Math.min(1, rateHz / 44_100) * (channels === 1 ? 0.6 : 1);
