@@ -1,6 +1,6 @@
 import type { BriefText } from '../brief/schema';
 import { BijouError } from '../errors';
-import { isSpan, usualRates } from '../formats/rates';
+import { holdsRate, isSpan, usualRates } from '../formats/rates';
 import { filledSettings, writerById } from '../formats/write';
 import { isPartOf } from '../isPartOf';
 import type { OneOff, OneOffWish, WishedChannels } from './plan';
@@ -33,9 +33,7 @@ export function briefOfWish(
   const own = made.map(({ shape }) => shape.rateHz);
   const all = isSpan(rates) ? [...own, ...usualRates] : rates;
   const legal = [...new Set(wish.rateHz === undefined ? [48_000, ...all] : [wish.rateHz])].filter(
-    (hz) =>
-      (isSpan(rates) ? hz >= rates.fromHz && hz <= rates.toHz : rates.includes(hz)) &&
-      channels.every((count) => !kind.refuses?.(filled, hz, count)),
+    (hz) => holdsRate(rates, hz) && channels.every((count) => !kind.refuses?.(filled, hz, count)),
   );
   if (legal.length === 0) {
     throw new BijouError(

@@ -82,17 +82,18 @@ function channelChange({ name, legal }: WriterKind, channelCount: number) {
   if (legal.channels.includes(channelCount)) return null;
   // The most that it can hold keeps the most of the sound.
   const held = legal.channels.filter((one) => one <= channelCount);
-  const to = held.length > 0 ? Math.max(...held) : Math.min(...legal.channels);
+  // ... and mixing down ends with two.
+  const to = Math.min(2, held.length > 0 ? Math.max(...held) : Math.min(...legal.channels));
   const mode = to === 1 ? 'mix' : 'stereo';
   const change: Change = {
     kind: 'channels',
     from: layoutName(channelCount),
-    to: layoutName(to > 2 ? 2 : to),
+    to: layoutName(to),
     why: `${name} cannot hold ${layoutName(channelCount)}`,
     format: name,
   };
   const step: Step = { kind: 'channels', on: true, params: { mode } };
-  return { count: to > 2 ? 2 : to, change, step };
+  return { count: to, change, step };
 }
 
 /** The settings that store samples as the source does; null where the codec has no depth, or one was asked for. */

@@ -45,10 +45,7 @@ export function oneOffStatements(db: Db) {
   const files = db.prepare<[number], StoredFile>(
     'SELECT * FROM oneOffFiles WHERE oneOffId = ? ORDER BY id',
   );
-  const file = db.prepare<[number], StoredFile & { projectId: number }>(
-    `SELECT oneOffFiles.*, projectId FROM oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId
-     WHERE oneOffFiles.id = ?`,
-  );
+  const file = db.prepare<[number], StoredFile>('SELECT * FROM oneOffFiles WHERE id = ?');
   const dropOld = db.prepare<[{ projectId: number; kept: number }]>(
     `DELETE FROM oneOffs WHERE projectId = @projectId AND id NOT IN (
        SELECT id FROM oneOffs WHERE projectId = @projectId ORDER BY id DESC LIMIT @kept)`,
@@ -74,7 +71,7 @@ export function oneOffStatements(db: Db) {
     files: (id: number) => files.all(id).map(reviveFile),
     file(id: number) {
       const row = file.get(id);
-      return row && { ...reviveFile(row), projectId: row.projectId };
+      return row && reviveFile(row);
     },
     /** Forgets all but the newest ones of a project. */
     dropOld: (projectId: number, kept: number) => void dropOld.run({ projectId, kept }),
