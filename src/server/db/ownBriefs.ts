@@ -19,22 +19,22 @@ export function ownBriefStatements(db: Db) {
   );
   // Asked for with every line: a brief is the same object until something about them is written.
   const known = new Map<number, { briefs: Brief[]; version: string }>();
-  function read(projectId: number) {
+  function readBriefs(projectId: number) {
     const texts = ofProject.all(projectId);
     return {
       briefs: texts.map((text) => completeBrief(JSON.parse(text) as BriefText)),
       version: createHash('sha256').update(texts.join('\n')).digest('base64url'),
     };
   }
-  function found(projectId: number) {
-    const those = known.get(projectId) ?? read(projectId);
-    known.set(projectId, those);
-    return those;
+  function knownOf(projectId: number) {
+    const found = known.get(projectId) ?? readBriefs(projectId);
+    known.set(projectId, found);
+    return found;
   }
   return {
-    of: (projectId: number): readonly Brief[] => found(projectId).briefs,
+    of: (projectId: number): readonly Brief[] => knownOf(projectId).briefs,
     /** Another one after every change of them. */
-    version: (projectId: number): string => found(projectId).version,
+    version: (projectId: number): string => knownOf(projectId).version,
     add(projectId: number, brief: BriefText): void {
       insert.run(projectId, brief.id, JSON.stringify(brief));
       known.delete(projectId);

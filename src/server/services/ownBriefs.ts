@@ -14,8 +14,13 @@ const OWN = 'own-';
 
 /** Briefs that people keep. */
 export function ownBriefService({ db, briefs, changed }: Context, oneOffs: OneOffService) {
-  /** Keeps what a conversion was asked for as a brief of the project. Answers all that there are now. */
-  function keep(projectId: number, typed: string, soundIds: readonly number[], wish: OneOffWish) {
+  /** Keeps what a conversion was asked for as a brief of the project. @throws already-there, not-legal */
+  function keep(
+    projectId: number,
+    typed: string,
+    soundIds: readonly number[],
+    wish: OneOffWish,
+  ): Brief {
     projectById(db, projectId);
     const title = soundName(typed);
     if (briefs(projectId).some((brief) => brief.title === title)) {
@@ -31,10 +36,10 @@ export function ownBriefService({ db, briefs, changed }: Context, oneOffs: OneOf
       wish,
       oneOffs.planned(projectId, soundIds, wish),
     );
-    completeBrief(text);
+    const brief = completeBrief(text);
     db.ownBriefs.add(projectId, text);
     changed(projectId);
-    return catalogue(projectId);
+    return brief;
   }
 
   function freeId(projectId: number, title: string): string {
@@ -52,7 +57,7 @@ export function ownBriefService({ db, briefs, changed }: Context, oneOffs: OneOf
   }
 
   /** Forgets a brief to which no sound goes. @throws not-found, not-allowed */
-  function forget(projectId: number, id: string): Brief[] {
+  function forget(projectId: number, id: string): void {
     const sent = db.packs.assignments(projectId).filter(({ briefId }) => briefId === id).length;
     if (sent > 0) {
       throw new BijouError(
@@ -65,10 +70,7 @@ export function ownBriefService({ db, briefs, changed }: Context, oneOffs: OneOf
       throw new BijouError('not-found', 'There is no such brief of your own.', 'Reload the page.');
     }
     changed(projectId);
-    return catalogue(projectId);
   }
-
-  const catalogue = (projectId: number): Brief[] => [...briefs(projectId)];
 
   return { keep, forget };
 }

@@ -2,7 +2,6 @@
 
 import { useState } from 'react';
 import { toast } from 'sonner';
-import type { Brief } from '@/core/brief/schema';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import { call } from '../shared/api';
 import { Popover } from '../shared/Popover';
@@ -48,7 +47,7 @@ function Form({
   const keep = () =>
     run(async () => {
       const path = `projects/${project.id}/briefs`;
-      await call<Brief[]>(path, 'POST', { name, sounds: ids, wish });
+      await call(path, 'POST', { name, sounds: ids, wish });
       toast.success(`Kept as “${name.trim()}”: sounds can be sent there, and Pack builds them.`);
       onDone();
     });

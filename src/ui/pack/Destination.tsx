@@ -86,9 +86,7 @@ function Forget({ brief }: { brief: Brief }) {
       className="btn btn-ghost btn-sm"
       title={`Forget the brief “${brief.title}”, to which no sound goes`}
       disabled={busy}
-      onClick={() =>
-        run(() => call<Brief[]>(`projects/${project.id}/briefs/${brief.id}`, 'DELETE'))
-      }
+      onClick={() => run(() => call(`projects/${project.id}/briefs/${brief.id}`, 'DELETE'))}
     >
       Forget it
     </button>

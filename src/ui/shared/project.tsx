@@ -79,10 +79,13 @@ export function useProject(): ProjectState {
       if (!before) return call<ProjectState>(`projects/${id}`);
       const news = await call<ProjectNews>(`projects/${id}?since=${before.revision}`);
       // They are seldom other, and too long to travel with every change.
-      if (news.briefsVersion !== before.briefsVersion) return call<ProjectState>(`projects/${id}`);
+      const state =
+        news.briefsVersion === before.briefsVersion
+          ? withNews(before, news)
+          : await call<ProjectState>(`projects/${id}`);
       // Columns may have been moved meanwhile.
       const { layout } = client.getQueryData<ProjectState>(queryKey) ?? before;
-      return { ...withNews(before, news), layout };
+      return { ...state, layout };
     },
   });
   if (!data) throw new Error('used outside of a project');

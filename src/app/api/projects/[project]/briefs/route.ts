@@ -6,7 +6,7 @@ const schema = conversionSchema
   .shape({ name: yup.string().trim().min(1).max(80).required() })
   .noUnknown();
 
-/** Keeps what a conversion was asked for as a brief of the project. Answers all that there are. */
+/** Keeps what a conversion was asked for as a brief of the project, and answers it. */
 export const POST = answer(async ({ request, params, bijou }) => {
   const { name, sounds, wish } = await body(request, schema);
   return bijou.ownBriefs.keep(whole(params['project'], 'project'), name, sounds, wish);

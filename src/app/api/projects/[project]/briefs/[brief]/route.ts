@@ -1,6 +1,6 @@
 import { answer, whole } from '../../../../answer';
 
-/** Forgets a brief of one's own to which no sound goes. Answers those that are left. */
-export const DELETE = answer(async ({ params, bijou }) =>
-  bijou.ownBriefs.forget(whole(params['project'], 'project'), params['brief'] ?? ''),
-);
+/** Forgets a brief of one's own to which no sound goes. */
+export const DELETE = answer(async ({ params, bijou }) => {
+  bijou.ownBriefs.forget(whole(params['project'], 'project'), params['brief'] ?? '');
+});
