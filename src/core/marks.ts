@@ -6,13 +6,16 @@ export type TagName = (typeof tagNames)[number];
 export type Tags = Partial<Record<TagName, string>>;
 
 /** A stretch: from `startFrame` up to, not including, `endFrame`. */
-interface Stretch {
+export interface Stretch {
   startFrame: number;
   endFrame: number;
 }
 
 /** The stretch that repeats. */
-export type Loop = Stretch;
+export interface Loop extends Stretch {
+  /** It is played forward and backward by turns; left out where every pass runs forward. */
+  isBackAndForth?: true;
+}
 
 export interface Marker {
   frame: number;
@@ -26,11 +29,15 @@ export interface Marks {
 }
 
 export const noMarks: Marks = { tags: {}, loop: null, markers: [] };
+/** What only steps can set. */
+export const noParts = { intro: null, first: null, tail: null };
 
 /** Marks as steps set and move them: with the parts around the loop, for which no file has a place. */
 export interface SoundMarks extends Marks {
-  /** What is played once in front of the loop. */
+  /** What is played once in front of the first pass. */
   intro: Stretch | null;
+  /** The first pass where it is another than the repeats: as long as the loop, right in front of it. */
+  first: Stretch | null;
   /** What still rings behind the loop's musical end. */
   tail: Stretch | null;
 }
@@ -48,12 +55,13 @@ export function moveMarks(marks: SoundMarks, place: Place, framesAfter: number):
     return moved === null ? [] : [{ name, frame: Math.min(framesAfter, Math.round(moved)) }];
   });
   const move = (stretch: Stretch | null) => stretch && moveStretch(stretch, place, framesAfter);
-  const loop = move(marks.loop);
+  const moved = move(marks.loop);
+  const loop: Loop | null = moved && { ...marks.loop, ...moved };
   return {
     tags: marks.tags,
     markers: markers.sort((a, b) => a.frame - b.frame),
     loop,
-    ...besideLoop(loop, move(marks.intro), move(marks.tail)),
+    ...besideLoop(loop, move(marks.intro), move(marks.first), move(marks.tail)),
   };
 }
 
@@ -68,13 +76,29 @@ function moveStretch(stretch: Stretch, place: Place, framesAfter: number): Stret
   return { startFrame, endFrame: startFrame + length };
 }
 
-/** Intro and tail touch their loop; what has come to lie on its other side, or has lost it, is neither any more. */
-function besideLoop(loop: Loop | null, intro: Stretch | null, tail: Stretch | null) {
-  const isInFront = loop && intro && intro.startFrame < loop.startFrame;
-  const isBehind = loop && tail && tail.endFrame > loop.endFrame;
+/**
+ * The parts touch each other and their loop; what has come to lie on its other side, or has lost it, is none any
+ * more. A first pass is as long as the others, however their places were rounded.
+ */
+function besideLoop(
+  loop: Loop | null,
+  intro: Stretch | null,
+  first: Stretch | null,
+  tail: Stretch | null,
+) {
+  if (!loop) return noParts;
+  const { startFrame, endFrame } = loop;
+  const firstStart = startFrame - (endFrame - startFrame);
+  const hasFirst = first && first.startFrame < startFrame && firstStart >= 0;
+  const played = hasFirst ? firstStart : startFrame;
   return {
-    intro: isInFront ? { startFrame: intro.startFrame, endFrame: loop.startFrame } : null,
-    tail: isBehind ? { startFrame: loop.endFrame, endFrame: tail.endFrame } : null,
+    intro:
+      intro && intro.startFrame < played
+        ? { startFrame: intro.startFrame, endFrame: played }
+        : null,
+    first: hasFirst ? { startFrame: firstStart, endFrame: startFrame } : null,
+    tail:
+      tail && tail.endFrame > endFrame ? { startFrame: endFrame, endFrame: tail.endFrame } : null,
   };
 }
 
@@ -92,15 +116,15 @@ function endBehind({ startFrame, endFrame }: Stretch, place: Place): number | nu
   return step !== null && Math.abs(step) < Math.abs(next - last) ? last + step : next;
 }
 
-/** A loop as a file states it, or null when it lies outside the sound or has no length. */
-export function loopWithin(
+/** A loop as a file states it, which may lie outside of the sound; null when it is none. */
+export function statedLoop(
   startFrame: number,
   endFrame: number,
-  frames: number | null,
+  isBackAndForth = false,
 ): Loop | null {
   const whole = Number.isSafeInteger(startFrame) && Number.isSafeInteger(endFrame);
   if (!whole || startFrame < 0 || endFrame <= startFrame) return null;
-  return frames !== null && endFrame > frames ? null : { startFrame, endFrame };
+  return { startFrame, endFrame, ...(isBackAndForth && { isBackAndForth }) };
 }
 
 const MOST_CHARACTERS = 4_000;

@@ -12,6 +12,26 @@ export function framesPerBeat({ bpm }: Tempo, rateHz: number): number {
   return (60 / bpm) * rateHz;
 }
 
+/** So many bars from a place on, in frames. */
+export interface BarsSpan {
+  endFrame: number;
+  /** What the exact length has beyond whole frames, −0.5 … 0.5; it is not lost, see `barsFrom`. */
+  remainderFrames: number;
+}
+
+/**
+ * Where so many bars from a frame on end. A frame that is the nearest to a beat stands for that beat: then the
+ * end is the nearest frame to its own beat, and however many bars there are, nothing drifts.
+ */
+export function barsFrom(startFrame: number, bars: number, tempo: Tempo, rateHz: number): BarsSpan {
+  const beat = framesPerBeat(tempo, rateHz);
+  const nearest = Math.round(startFrame / beat) * beat;
+  const start = Math.abs(nearest - startFrame) <= 0.5 + 1e-6 ? nearest : startFrame;
+  const length = bars * tempo.beatsPerBar * beat;
+  const endFrame = Math.round(start + length);
+  return { endFrame, remainderFrames: length - (endFrame - startFrame) };
+}
+
 /** Bar and beat as people count them, from 1; the beat with its fraction. */
 export function barAndBeat(frame: number, tempo: Tempo, rateHz: number) {
   const beats = frame / framesPerBeat(tempo, rateHz);

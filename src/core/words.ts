@@ -27,6 +27,7 @@ const plurals = {
   'other way': 'other ways',
   part: 'parts',
   'part of the sound': 'parts of the sound',
+  pass: 'passes',
   place: 'places',
   'resource fork': 'resource forks',
   sample: 'samples',

@@ -1,6 +1,8 @@
 import type { Step } from '@/core/recipe/types';
 import { step } from './files';
 
+const loop = { startFrame: 300, endFrame: 900, introFrames: 0, tailFrames: 0 };
+
 /** Every kind of step with parameters that fit a stereo sound of at least 2,000 frames. */
 export const everyStep: Step[] = [
   step('keep', { startFrame: 100, endFrame: 1_900 }),
@@ -26,4 +28,10 @@ export const everyStep: Step[] = [
   step('speed', { factor: 1.25 }),
   step('resample', { rateHz: 12_000 }),
   step('loop', { startFrame: 300, endFrame: 900, introFrames: 200, tailFrames: 50 }),
+  ...(['linear', 'equal-power', 'correlation'] as const).map((curve) =>
+    step('loop', { ...loop, seam: 'crossfade', crossfadeFrames: 190, curve }),
+  ),
+  step('loop', { ...loop, tailFrames: 555, seam: 'tail', tailDb: -3 }),
+  step('repeat', { startFrame: 300, endFrame: 900, times: 3 }),
+  step('unroll', { startFrame: 300, endFrame: 900 }),
 ];

@@ -189,7 +189,40 @@ test('a loop outside the sound is none, and its inclusive end in WAV is counted 
     endFrame: 48_000,
   });
   view.setUint32(at + 36 + 12, 48_000, true);
-  expect((await openSound(memorySource(bytes))).header.loop).toBeNull();
+  const { header, warnings } = await openSound(memorySource(bytes));
+  expect(header.loop).toBeNull();
+  expect(warnings.map(({ message }) => message)).toEqual([
+    'It states a loop from frame 0 to 48,001, but ends at 48,000: the loop is not used.',
+  ]);
+});
+
+describe('a loop that runs back and forth', () => {
+  const loop = { startFrame: 100, endFrame: 900, isBackAndForth: true as const };
+
+  test.each(['wav', 'wav-ima-adpcm', 'aiff'])('stays one in %s', async (writer) => {
+    const bytes = await write(writer, { ...noMarks, loop });
+    expect((await openSound(memorySource(bytes))).header.loop).toEqual(loop);
+  });
+
+  test('is not written where it would run forward, which is said, and forward once it is unrolled', async () => {
+    const source = memorySource(await write('wav', { ...noMarks, loop }));
+    const into = async (...steps: { kind: string; on: boolean; params: object }[]) => {
+      const sink = new MemorySink();
+      const recipe = { version: 1, steps } as never;
+      const { warnings } = await convert(source, { recipe, writer: 'flac', settings: {} }, sink);
+      const { header } = await openSound(memorySource(sink.bytes()));
+      return { loop: header.loop, said: warnings.map(({ message }) => message) };
+    };
+    expect(await into()).toEqual({
+      loop: null,
+      said: ['FLAC has no place for a loop that runs back and forth.'],
+    });
+    const params = { startFrame: 100, endFrame: 900 };
+    expect(await into({ kind: 'unroll', on: true, params })).toEqual({
+      loop: { startFrame: 100, endFrame: 900 + 798 },
+      said: [],
+    });
+  });
 });
 
 describe('the end of a loop is a boundary', () => {

@@ -15,6 +15,13 @@ const shapes = {
 const recipe = (...steps: Step[]): Recipe => ({ version: 1, steps });
 const kind = (name: string) => stepKinds.find((one) => one.kind === name)!;
 
+const spanOf = (startFrame: number, endFrame: number) => ({
+  startFrame,
+  endFrame,
+  introFrames: 0,
+  tailFrames: 0,
+});
+
 test.each<[string, Record<string, unknown>, keyof typeof shapes, string]>([
   ['keep', { startFrame: 800, endFrame: 4_000 }, 'mono', 'keep 0:00.100 to 0:00.500'],
   ['cut', { startFrame: 800, endFrame: 4_000 }, 'mono', 'cut out 0:00.100 to 0:00.500'],
@@ -63,6 +70,31 @@ test.each<[string, Record<string, unknown>, keyof typeof shapes, string]>([
     'mono',
     'loop 0:00.100 to 0:00.500 (3,200 frames), intro of 0:00.100, tail of 0:00.010',
   ],
+  [
+    'loop',
+    { ...spanOf(800, 4_000), seam: 'crossfade', crossfadeFrames: 400, curve: 'linear' },
+    'mono',
+    'loop 0:00.100 to 0:00.500 (3,200 frames), crossfade of 0:00.050, linear',
+  ],
+  [
+    'loop',
+    { ...spanOf(800, 4_000), tailFrames: 80, seam: 'tail', tailDb: -3 },
+    'mono',
+    'loop 0:00.100 to 0:00.500 (3,200 frames), tail of 0:00.010, ' +
+      'the tail under every repeat at −3 dB, which lies behind the first pass',
+  ],
+  [
+    'repeat',
+    { startFrame: 0, endFrame: 800, times: 3 },
+    'mono',
+    'play 0:00.000 to 0:00.100 3 times',
+  ],
+  [
+    'unroll',
+    { startFrame: 0, endFrame: 800 },
+    'mono',
+    'unroll 0:00.000 to 0:00.100, which runs back and forth',
+  ],
 ])('%s of %j in a %s sound is said', (name, params, shape, sentence) => {
   expect(kind(name).describe(params, shapes[shape])).toBe(sentence);
 });
@@ -85,7 +117,16 @@ test.each<[string, keyof typeof shapes, Record<string, unknown>]>([
   ['resample', 'cd', { rateHz: 48_000 }],
   ['resample', 'mono', { rateHz: 44_100 }],
   ['speed', 'mono', { factor: 1.1 }],
-  ['loop', 'mono', { startFrame: 0, endFrame: 8_000, introFrames: 0, tailFrames: 0 }],
+  [
+    'loop',
+    'mono',
+    {
+      ...spanOf(0, 8_000),
+      ...{ seam: 'cut', crossfadeFrames: 0, curve: 'equal-power', tailDb: 0 },
+    },
+  ],
+  ['repeat', 'mono', { startFrame: 0, endFrame: 800, times: 2 }],
+  ['unroll', 'stereo', { startFrame: 0, endFrame: 8_000 }],
 ])('a new %s of a %s sound begins so', (name, shape, params) => {
   expect(kind(name).defaults(shapes[shape])).toEqual(params);
 });

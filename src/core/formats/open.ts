@@ -1,6 +1,6 @@
 import type { ByteSource } from '../bytes/source';
 import { BijouError } from '../errors';
-import { noMarks } from '../marks';
+import { noMarks, type Loop } from '../marks';
 import { blockFrames, type Block } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 import { speakersOf } from '../pcm/speakers';
@@ -92,6 +92,7 @@ function whole(file: OpenedFile, name: string): SoundReader {
   if ((header.frames ?? 0) > mostFrames) throw tooLong();
   const markers = (header.markers ?? []).slice(0, MOST_MARKERS);
   if (markers.length < (header.markers ?? []).length) warnings.push(manyMarkers(header));
+  const loop = loopInside(header.loop ?? null, header.frames, warnings);
   return {
     warnings,
     header: {
@@ -99,6 +100,7 @@ function whole(file: OpenedFile, name: string): SoundReader {
       addedFrames: { head: 0, tail: 0 },
       otherRates: [],
       ...header,
+      loop,
       markers: markers.map((one) => ({ ...one, name: one.name.slice(0, MOST_NAME_LETTERS) })),
       speakerMask: header.speakerMask ?? 0,
       speakers: speakersOf(header.channels, header.speakerMask),
@@ -120,6 +122,22 @@ function whole(file: OpenedFile, name: string): SoundReader {
       return { ...pcm, speakerMask: header.speakerMask, blocks: blocks() };
     },
   };
+}
+
+/** A loop that lies in the sound as far as that is known; says why where it does not. */
+export function loopInside(
+  loop: Loop | null,
+  frames: number | null,
+  warnings: Warning[],
+): Loop | null {
+  if (!loop || frames === null || loop.endFrame <= frames) return loop;
+  warnings.push({
+    code: 'loop-outside',
+    message:
+      `It states a loop from frame ${count(loop.startFrame)} to ${count(loop.endFrame)}, ` +
+      `but ends at ${count(frames)}: the loop is not used.`,
+  });
+  return null;
 }
 
 function tooLong(): BijouError {

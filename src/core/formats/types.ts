@@ -21,7 +21,8 @@ export interface Warning {
     | 'extra'
     | 'not-kept'
     | 'not-finite'
-    | 'many-markers';
+    | 'many-markers'
+    | 'loop-outside';
   message: string;
 }
 

@@ -17,17 +17,24 @@ const weights: Partial<Record<Speaker, number>> = {
   Rb: 1.41,
 };
 
+export function channelWeights(channelCount: number, speakerMask?: number): number[] {
+  const speakers = channelCount === 1 ? null : speakersOf(channelCount, speakerMask);
+  return Array.from({ length: channelCount }, (_, c) =>
+    speakers ? (weights[speakers[c]!] ?? 1) : 1,
+  );
+}
+
 const STEPS_PER_SECOND = 10;
 /** Blocks of 0.4 s and, for the range, of 3 s, each moved on by a tenth of a second. */
 const MOMENTARY_STEPS = 4;
 const SHORT_TERM_STEPS = 30;
 const ABSOLUTE_GATE = -70;
 
-const toLufs = (power: number) => -0.691 + 10 * Math.log10(power);
+export const toLufs = (power: number) => -0.691 + 10 * Math.log10(power);
 const toPower = (lufs: number) => 10 ** ((lufs + 0.691) / 10);
 
 /** Second-order section in transposed direct form II. */
-interface Section {
+export interface Section {
   b0: number;
   b1: number;
   b2: number;
@@ -80,10 +87,7 @@ export class LoudnessMeter {
     this.rateHz = rateHz;
     this.sections = kWeighting(rateHz);
     this.states = Array.from({ length: channelCount }, () => new Float64Array(4));
-    const speakers = channelCount === 1 ? null : speakersOf(channelCount, speakerMask);
-    this.weights = Array.from({ length: channelCount }, (_, c) =>
-      speakers ? (weights[speakers[c]!] ?? 1) : 1,
-    );
+    this.weights = channelWeights(channelCount, speakerMask);
   }
 
   push(block: Block): void {

@@ -1,5 +1,5 @@
 import type { ByteSource } from '../bytes/source';
-import { openSound } from '../formats/open';
+import { loopInside, openSound } from '../formats/open';
 import { noSound } from '../formats/problems';
 import type { RawDescription } from '../formats/raw/reader';
 import type { AddedFrames, OtherRate, SoundHeader, SoundReader, Warning } from '../formats/types';
@@ -109,6 +109,8 @@ function conclude({ header, warnings }: SoundReader, bytes: number, meter: Analy
   return {
     facts: {
       ...stated,
+      // Where the header did not know the length.
+      loop: loopInside(stated.loop, meter.frames, warnings),
       sampleRateHz,
       channels,
       bitDepth,

@@ -1,11 +1,6 @@
+import type { Stretch } from '../marks';
 import { wholeRange, type PcmSource } from '../pcm/source';
 import { BUCKET_FRAMES } from './pyramid';
-
-/** Frames from `startFrame` up to, not including, `endFrame`, in which something sounds. */
-export interface Stretch {
-  startFrame: number;
-  endFrame: number;
-}
 
 export interface SoundingOptions {
   /** Amplitude (0 … 1) that has to be gone beyond. */

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { BijouError, errorFacts, type ErrorFacts } from '../errors';
-import { moveMarks, type Marks, type SoundMarks } from '../marks';
+import { moveMarks, noParts, type Marks, type SoundMarks } from '../marks';
 import { streamOf, type PcmSource } from '../pcm/source';
 import { stepKinds } from './steps';
 import { plainTools, type Recipe, type Shape, type Step, type StepKind } from './types';
@@ -120,7 +120,7 @@ export function rereads(recipe: Recipe): boolean {
 /** Where the recipe leaves tags, loop and markers, and what its steps set of them: in front of it and behind each step. */
 export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMarks[] {
   let shape = before;
-  let now: SoundMarks = { intro: null, tail: null, ...marks };
+  let now: SoundMarks = { ...noParts, ...marks };
   const along = active(recipe).map((step) => {
     const kind = knownKind(step);
     const after = kind.shape(shape, step.params);
@@ -130,7 +130,7 @@ export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMa
     now = kind.marks?.(moved, step.params) ?? moved;
     return now;
   });
-  return [{ intro: null, tail: null, ...marks }, ...along];
+  return [{ ...noParts, ...marks }, ...along];
 }
 
 /** The marks behind the whole recipe. */

@@ -2,7 +2,7 @@ import { QueryClient, useQuery } from '@tanstack/react-query';
 import { recipeKey } from '@/core/recipe/recipe';
 import { emptyRecipe, type Recipe } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
-import type { Stretch } from '@/core/measure/sounding';
+import type { Stretch } from '@/core/marks';
 import { ApiError, call } from '../shared/api';
 
 /** A sound behind a recipe; the source itself behind an empty one. */

@@ -1,6 +1,6 @@
 import { HIGHEST_HZ, LOWEST_HZ } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
-import { loopWithin, tidyTags, type Loop, type Marks, type Tags } from '../../marks';
+import { statedLoop, tidyTags, type Loop, type Marks, type Tags } from '../../marks';
 import { ascii, decodeText, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
@@ -156,7 +156,7 @@ function marksOf(chunks: KeptChunks, frames: number): Marks {
   });
   const tags: Tags = Object.assign(plain, ...id3) as Tags;
   const markers = readMarkers(chunks.first('MARK'));
-  const loop = readLoop(chunks.first('INST'), markers, frames);
+  const loop = readLoop(chunks.first('INST'), markers);
   const ends = loop ? [loop.startId, loop.endId] : [];
   return {
     tags,
@@ -184,11 +184,13 @@ function readMarkers(body: Uint8Array | undefined) {
   return markers;
 }
 
+/** How a loop of an instrument runs, as its chunk says: 1 is forward. */
+const BACK_AND_FORTH = 2;
+
 /** The sustain loop of the instrument chunk, whose ends are markers. */
 function readLoop(
   body: Uint8Array | undefined,
   markers: ReadonlyMap<number, { frame: number }>,
-  frames: number,
 ): { loop: Loop; startId: number; endId: number } | null {
   if (!body || body.length < 14) return null;
   const view = viewOf(body);
@@ -196,6 +198,6 @@ function readLoop(
   const start = markers.get(startId);
   const end = markers.get(endId);
   if (mode === 0 || !start || !end) return null;
-  const loop = loopWithin(start.frame, end.frame, frames);
+  const loop = statedLoop(start.frame, end.frame, mode === BACK_AND_FORTH);
   return loop && { loop, startId, endId };
 }

@@ -1,7 +1,7 @@
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
-import type { Marker, Marks } from '../../marks';
+import type { Loop, Marker, Marks } from '../../marks';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { ByteWriter, encodeText, evenBytes, joinBytes } from '../bits';
 import { SampleWriter } from '../pcm/quantise';
@@ -115,14 +115,21 @@ function writeMarks({ tags, loop, markers }: Marks): Uint8Array {
     });
     parts.push(chunk('MARK', list.bytes()));
   }
-  if (loop) parts.push(chunk('INST', instrument(all.length - 1, all.length)));
+  if (loop) parts.push(chunk('INST', instrument(loop, all.length - 1, all.length)));
   return joinBytes(...parts);
 }
 
-/** An instrument over all keys whose sustain loop runs forward between two markers. */
-function instrument(startId: number, endId: number): Uint8Array {
+/** An instrument over all keys whose sustain loop runs between two markers. */
+function instrument({ isBackAndForth }: Loop, startId: number, endId: number): Uint8Array {
   const out = new ByteWriter().u8(60).u8(0).u8(0).u8(127).u8(1).u8(127).u16be(0);
-  return out.u16be(1).u16be(startId).u16be(endId).u16be(0).u16be(0).u16be(0).bytes();
+  return out
+    .u16be(isBackAndForth ? 2 : 1)
+    .u16be(startId)
+    .u16be(endId)
+    .u16be(0)
+    .u16be(0)
+    .u16be(0)
+    .bytes();
 }
 
 function tooLong(): BijouError {

@@ -44,7 +44,7 @@ async function openFlac(source: ByteSource): Promise<OpenedFile> {
       frames: info.frames,
       speakerMask: speakersOfComments(comments),
       tags: tagsOfComments(comments),
-      loop: loopOfComments(comments, info.frames),
+      loop: loopOfComments(comments),
     },
     warnings,
     pcm: (startFrame = 0) => decode(source, head, start, warnings, startFrame),

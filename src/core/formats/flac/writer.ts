@@ -6,7 +6,7 @@ import { ByteWriter, joinBytes } from '../bits';
 import { Quantiser } from '../pcm/quantise';
 import { noSound } from '../problems';
 import { anyRate } from '../rates';
-import { writeVorbisComment } from '../tags/vorbisComment';
+import { lostInComments, writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { CODED_RATE_HZ, isStatedInFrames, withoutRate } from './frameRate';
 import { libFlac, type Library } from './library';
@@ -33,6 +33,7 @@ export const flacWriter: WriterKind<FlacSettings> = {
     depths: [8, 16, 24].map((bits) => ({ bits, settings: { bits } })),
   },
   carries: { tags: true, loop: true, markers: false, speakers: true },
+  loses: lostInComments,
   range: '8, 16, 24-bit; level 0 (quick) to 8 (small)',
   dials: [
     {

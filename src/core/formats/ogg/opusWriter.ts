@@ -4,7 +4,7 @@ import type { PcmStream } from '../../pcm/pcm';
 import { encodeText, joinBytes } from '../bits';
 import { encodeOpus, opusKind, PRE_SKIP, type OpusPacket, type OpusSettings } from '../opus/encode';
 import { writeOpusHead } from '../opus/head';
-import { writeVorbisComment } from '../tags/vorbisComment';
+import { lostInComments, writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { OggPager } from './page';
 
@@ -23,6 +23,7 @@ export const oggOpusWriter: WriterKind<OpusSettings> = {
   mimeType: 'audio/ogg; codecs=opus',
   version: 'libopus-1.3-ogg-bijou-2',
   carries: { tags: true, loop: true, markers: false, speakers: false },
+  loses: lostInComments,
   write: writeOggOpus,
 };
 

@@ -34,7 +34,7 @@ export async function openOggVorbis(
     bitDepth: null,
     frames,
     tags: tagsOfComments(comments),
-    loop: loopOfComments(comments, frames),
+    loop: loopOfComments(comments),
   };
   return {
     header,

@@ -5,7 +5,7 @@ import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { LOWEST_HZ } from '../../pcm/rates';
 import { encodeText, joinBytes } from '../bits';
 import { noSound } from '../problems';
-import { writeVorbisComment } from '../tags/vorbisComment';
+import { lostInComments, writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { withoutFetch } from '../withoutFetch';
 import { OggPager, readPage, type OggPage } from './page';
@@ -33,6 +33,7 @@ export const oggWriter: WriterKind<VorbisSettings> = {
   // What the encoder takes; the standard itself names no bounds.
   legal: { rates: { fromHz: LOWEST_HZ, toHz: 200_000 }, channels: [1, 2], depths: null },
   carries: { tags: true, loop: true, markers: false, speakers: false },
+  loses: lostInComments,
   range: 'quality −1 (small) to 10 (best)',
   dials: [
     {

@@ -1,4 +1,4 @@
-import { loopWithin, tidyTags, type Loop, type Marks, type TagName, type Tags } from '../../marks';
+import { statedLoop, tidyTags, type Loop, type Marks, type TagName, type Tags } from '../../marks';
 import { ByteWriter, encodeText, viewOf } from '../bits';
 
 /** Comment fields of Vorbis, Opus and FLAC (Vorbis I, 5; RFC 7845, 5.2; RFC 9639, 8.6). */
@@ -53,10 +53,7 @@ export function tagsOfComments(comments: ReadonlyMap<string, string>): Tags {
 }
 
 /** The loop that `LOOPSTART` with `LOOPLENGTH` or `LOOPEND` state, in frames. */
-export function loopOfComments(
-  comments: ReadonlyMap<string, string>,
-  frames: number | null,
-): Loop | null {
+export function loopOfComments(comments: ReadonlyMap<string, string>): Loop | null {
   const number = (key: string) => {
     const text = comments.get(key)?.trim() ?? '';
     return /^\d{1,15}$/.test(text) ? Number(text) : null;
@@ -65,7 +62,12 @@ export function loopOfComments(
   const length = number('LOOPLENGTH');
   if (start === null) return null;
   const end = length === null ? number('LOOPEND') : start + length;
-  return end === null ? null : loopWithin(start, end, frames);
+  return end === null ? null : statedLoop(start, end);
+}
+
+/** What the comments have no place for: a loop in them runs forward. */
+export function lostInComments({ loop }: Pick<Marks, 'loop'>): string[] {
+  return loop?.isBackAndForth ? ['a loop that runs back and forth'] : [];
 }
 
 /** A comment block with tags, the loop, and whatever else a format keeps there as `NAME=text`. */
@@ -76,7 +78,7 @@ export function writeVorbisComment(
   const entries = Object.entries(tags).map(
     ([name, text]) => `${fields[name as TagName][0]}=${text}`,
   );
-  if (loop) {
+  if (loop && !loop.isBackAndForth) {
     entries.push(`LOOPSTART=${loop.startFrame}`, `LOOPLENGTH=${loop.endFrame - loop.startFrame}`);
   }
   entries.push(...more);

@@ -127,7 +127,7 @@ export function marksOf(others: WavChunks['others'], frames: number): Marks {
   const sampler = others.first('smpl');
   return {
     tags,
-    loop: sampler ? readSampler(sampler, frames).loop : null,
+    loop: sampler ? readSampler(sampler).loop : null,
     markers: namedMarkers(cues, labels, frames),
   };
 }
@@ -141,7 +141,7 @@ export function otherRatesOf({ fmt, others }: WavChunks): OtherRate[] {
     found.push({ rateHz, where: 'its number of bytes per second' });
   }
   const sampler = others.first('smpl');
-  const rateHz = sampler ? readSampler(sampler, 0).rateHz : null;
+  const rateHz = sampler ? readSampler(sampler).rateHz : null;
   if (rateHz !== null) found.push({ rateHz, where: 'the sample period of its loop chunk' });
   // The period is in whole nanoseconds, so its rate is never quite exact.
   return found.filter(

@@ -1,17 +1,19 @@
-import { loopWithin, type Loop, type Marker, type Marks } from '../../marks';
+import { statedLoop, type Loop, type Marker, type Marks } from '../../marks';
 import { ascii, ByteWriter, decodeText, encodeText, joinBytes, viewOf } from '../bits';
 import { writeId3v2 } from '../tags/id3';
 import { fitsRiffInfo, riffChunk, subChunks, writeRiffInfo } from '../tags/riffInfo';
 
 /** Loops, cue points and their labels in WAV (Microsoft, "New Multimedia Data Types", 1994). */
 
-/** What a `smpl` chunk states: its first forward loop, and its own idea of the rate. */
+/** What a `smpl` chunk states: its first loop, and its own idea of the rate. */
 export interface SamplerChunk {
   loop: Loop | null;
   rateHz: number | null;
 }
 
-export function readSampler(body: Uint8Array, frames: number): SamplerChunk {
+const LoopType = { Forward: 0, BackAndForth: 1 } as const;
+
+export function readSampler(body: Uint8Array): SamplerChunk {
   if (body.length < 36) return { loop: null, rateHz: null };
   const view = viewOf(body);
   const periodNs = view.getUint32(8, true);
@@ -19,7 +21,9 @@ export function readSampler(body: Uint8Array, frames: number): SamplerChunk {
   const loops = Math.min(view.getUint32(28, true), Math.floor((body.length - 36) / 24));
   if (loops === 0) return { loop: null, rateHz };
   // The stated end is the last frame that is played.
-  const loop = loopWithin(view.getUint32(44, true), view.getUint32(48, true) + 1, frames);
+  const isBackAndForth = view.getUint32(40, true) === LoopType.BackAndForth;
+  const end = view.getUint32(48, true) + 1;
+  const loop = statedLoop(view.getUint32(44, true), end, isBackAndForth);
   return { loop, rateHz };
 }
 
@@ -91,17 +95,17 @@ export function writeMarks({ tags, loop, markers }: Marks, rateHz: number): Uint
 
 const MIDDLE_C = 60;
 
-function sampler({ startFrame, endFrame }: Loop, rateHz: number): Uint8Array {
+function sampler({ startFrame, endFrame, isBackAndForth }: Loop, rateHz: number): Uint8Array {
   const out = new ByteWriter()
     .u32le(0)
     .u32le(0)
     .u32le(Math.round(1e9 / rateHz))
     .u32le(MIDDLE_C);
   out.u32le(0).u32le(0).u32le(0).u32le(1).u32le(0);
-  // One endless forward loop, named 0.
+  // One endless loop, named 0.
   out
     .u32le(0)
-    .u32le(0)
+    .u32le(isBackAndForth ? LoopType.BackAndForth : LoopType.Forward)
     .u32le(startFrame)
     .u32le(endFrame - 1)
     .u32le(0)

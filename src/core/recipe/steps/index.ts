@@ -13,10 +13,12 @@ import { offset } from './offset';
 import { pad } from './pad';
 import { polarity } from './polarity';
 import { relabel } from './relabel';
+import { repeat } from './repeat';
 import { resample } from './resample';
 import { reverse } from './reverse';
 import { silence } from './silence';
 import { speed } from './speed';
+import { unroll } from './unroll';
 
 /** Every kind of step. */
 export const stepKinds = [
@@ -39,4 +41,6 @@ export const stepKinds = [
   speed,
   resample,
   loop,
+  repeat,
+  unroll,
 ] as unknown as readonly StepKind[];
