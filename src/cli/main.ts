@@ -20,6 +20,10 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
     says: 'say whether a destination would take these files as they are, and if not, why',
     load: async () => (await import('./commands/check')).fillCheck,
   },
+  loop: {
+    says: 'look at the seams of loops, and make them: crossfades, tails, pieces, what is handed over',
+    load: async () => (await import('./commands/loop')).fillLoop,
+  },
   formats: {
     says: 'say what can be read, and what can be written with which rates and channels',
     load: async () => (await import('./commands/formats')).fillFormats,

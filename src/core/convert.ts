@@ -15,7 +15,7 @@ import { probe, type Facts, type Probed } from './measure/probe';
 import { LevelMeter } from './measure/level';
 import { blockFrames, tap } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
-import { applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
+import { active, applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
 import { plainNumber } from './tradeNames';
 import { plural } from './words';
@@ -95,7 +95,7 @@ export async function convert(
       sink,
       marks,
     );
-    if (!marks.loop && along.some(({ loop }) => loop)) notes.push(loopCut());
+    if (isLoopCut(recipe, along)) notes.push(loopCut());
     const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
     const loudestDbfs = loudest.result().peakDbfs;
@@ -124,6 +124,14 @@ function clipping(samples: number, loudestDbfs: number | null, isHeld: boolean):
   }
   if ((loudestDbfs ?? 0) < 0.01 || isHeld) return null;
   return `There are samples above full scale, which players cut off: ${most}.`;
+}
+
+/** Whether a loop has lost an end on its way that somebody may miss. */
+function isLoopCut(recipe: Recipe, along: readonly SoundMarks[]): boolean {
+  if (along.at(-1)!.loop) return false;
+  return active(recipe).some(
+    ({ params }, i) => along[i]!.loop && !along[i + 1]!.loop && !params['withoutLoop'],
+  );
 }
 
 function loopCut(): Warning {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { listeningSteps, usualListening } from '@/core/loop/listening';
-import { partsOf, pieceStep, type LoopPiece } from '@/core/loop/parts';
+import { partsOf, pieceRecipe, type LoopPiece } from '@/core/loop/parts';
 import { noMarks } from '@/core/marks';
 import { marksAfter, shapeAfter } from '@/core/recipe/recipe';
 import { crossfadeRoom, loop as loopKind } from '@/core/recipe/steps/loop';
@@ -19,8 +19,8 @@ const ramp = (frames: number) => Float32Array.from({ length: frames }, (_, i) =>
 
 /** One piece of a loop, as an engine gets it. */
 async function piece(steps: Step[], sound: Float32Array, name: LoopPiece): Promise<Float32Array> {
-  const keep = pieceStep(marksOf(steps, sound.length), name);
-  return (await applySteps([...steps, keep], [sound]))[0]!;
+  const { steps: whole } = pieceRecipe(recipe(...steps), mono(sound.length), noMarks, name);
+  return (await applySteps(whole, [sound]))[0]!;
 }
 
 describe('the tail under the start of every repeat', () => {
@@ -157,7 +157,8 @@ describe('pieces of a loop', () => {
 
   test('there is an intro only where one is marked, and none at all without a loop', () => {
     expect(partsOf(marksOf([loop(200, 700)], 1_000))).toMatchObject({ intro: null, tail: null });
-    expect(() => pieceStep(marksOf([loop(200, 700)], 1_000), 'intro')).toThrow(/has no intro/);
+    const intro = () => pieceRecipe(recipe(loop(200, 700)), mono(1_000), noMarks, 'intro');
+    expect(intro).toThrow(/has no intro/);
     expect(() => partsOf(marksOf([], 1_000))).toThrow(/No loop is marked/);
     const back = {
       ...marksOf([], 1_000),

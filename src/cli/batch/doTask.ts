@@ -2,6 +2,8 @@ import { convert, rawDescription, verify } from '@/core/convert';
 import { declickDefaults, findClicks } from '@/core/dsp/declick';
 import { BijouError } from '@/core/errors';
 import { openSound, sourceOf } from '@/core/formats/open';
+import { measureSeam } from '@/core/loop/seam';
+import { tailLeftDbfs } from '@/core/loop/tailLeft';
 import { measureLevels } from '@/core/measure/levels';
 import { probe, type Facts, type ListedFacts } from '@/core/measure/probe';
 import { estimateFile } from '@/core/oneOff/estimateFile';
@@ -20,11 +22,13 @@ import type {
   MeasureTask,
   Probed,
   ProbeTask,
+  SeamFound,
+  SeamTask,
   Task,
 } from './tasks';
 
 const doers: { [Kind in Task['kind']]: (task: Extract<Task, { kind: Kind }>) => Promise<unknown> } =
-  { probe: probeFile, look, convert: makeFile, measure, estimate };
+  { probe: probeFile, look, convert: makeFile, measure, estimate, seam };
 
 /** Does one task; what goes wrong is an answer as well. */
 export async function doTask(task: Task): Promise<Answer<unknown>> {
@@ -64,11 +68,12 @@ function probeFile({ place, raw, clicks }: ProbeTask): Promise<Probed> {
 async function look({ place, raw }: LookTask): Promise<Looked> {
   const change = await changeOf(place);
   return withInput(place, async (source) => {
-    const { header } = await openSound(source, raw);
-    const frames = header.frames ?? (await probe(source, { raw })).facts.frames;
+    const { header, warnings } = await openSound(source, raw);
+    const facts = header.frames === null ? (await probe(source, { raw })).facts : null;
+    const { frames, loop } = { ...header, ...facts };
     const { sampleRateHz: rateHz, channels: channelCount, speakerMask, codec, bitDepth } = header;
-    const shape = { rateHz, channelCount, frames, speakerMask };
-    return { shape, codec, bitDepth, bytes: source.size, change };
+    const shape = { rateHz, channelCount, frames: frames!, speakerMask };
+    return { shape, codec, bitDepth, bytes: source.size, loop, warnings, change };
   });
 }
 
@@ -103,6 +108,17 @@ function measure({ place, making: { recipe, raw, frames } }: MeasureTask) {
     const reader = await openSound(source, raw);
     const shaped = await applyRecipe(recipe, sourceOf(reader, frames));
     return measureLevels(streamOf(shaped));
+  });
+}
+
+function seam({ place, raw, recipe, frames, loop, tailEnd }: SeamTask): Promise<SeamFound> {
+  return withInput(place, async (source) => {
+    const reader = await openSound(source, raw);
+    const shaped = await applyRecipe(recipe, sourceOf(reader, frames));
+    return {
+      seam: await measureSeam(shaped, loop),
+      tailLeftDbfs: tailEnd === null ? null : await tailLeftDbfs(shaped, tailEnd),
+    };
   });
 }
 

@@ -1,15 +1,17 @@
 import type { Conversion } from '@/core/convert';
 import type { ErrorFacts } from '@/core/errors';
+import type { SeamFigures } from '@/core/loop/seam';
+import type { Loop, Stretch } from '@/core/marks';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import type { WholeLevels } from '@/core/measure/levels';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Estimate } from '@/core/oneOff/estimate';
-import type { Shape } from '@/core/recipe/types';
+import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Place } from '../inputs';
 
 /** What can be done with one file in a thread of its own: everything goes there and back as plain data. */
-export type Task = ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask;
+export type Task = ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask | SeamTask;
 
 /** Reads a file to its end. */
 export interface ProbeTask {
@@ -39,6 +41,9 @@ export interface Looked {
   codec: string;
   bitDepth: number | null;
   bytes: number;
+  /** The loop that the file states. */
+  loop: Loop | null;
+  warnings: Warning[];
   /** The state of the file that was looked at. */
   change: string;
 }
@@ -81,6 +86,24 @@ export interface EstimateTask {
   making: Making;
 }
 
+/** Measures the seam of a loop behind a recipe, in whose frames the loop is. */
+export interface SeamTask {
+  kind: 'seam';
+  place: Place;
+  raw: RawDescription | undefined;
+  recipe: Recipe;
+  /** Of the source. */
+  frames: number;
+  loop: Stretch;
+  /** Where its tail ends, to hear whether it has rung out. */
+  tailEnd: number | null;
+}
+
+export interface SeamFound {
+  seam: SeamFigures;
+  tailLeftDbfs: number | null;
+}
+
 /** What comes of each kind of task. */
 export interface Results {
   probe: Probed;
@@ -88,6 +111,7 @@ export interface Results {
   convert: Made;
   measure: WholeLevels;
   estimate: Estimate;
+  seam: SeamFound;
 }
 
 export type Answer<Result> = { ok: true; result: Result } | { ok: false; error: ErrorFacts };

@@ -15,6 +15,12 @@ import type { ConvertOptions } from './options';
 /** Systems whose disks take names for the same that differ only in upper and lower case. */
 const isCaseBlind = process.platform === 'win32' || process.platform === 'darwin';
 
+/** What a call says of names. */
+type NameOptions = Pick<ConvertOptions, 'out' | 'overwrite' | 'name' | 'suffix'>;
+
+/** What the name of a file says of what is in it. */
+type NamedKind = Pick<WriterKind, 'extension' | 'format' | 'codec'>;
+
 /** Where the results of one call go, given out in the order of its files. */
 export class Names {
   /** Of this call; all that is remembered of every file. */
@@ -27,10 +33,7 @@ export class Names {
   private folders: readonly string[] = [];
 
   /** @throws wrong-call for a pattern that cannot be filled */
-  constructor(
-    private readonly options: ConvertOptions,
-    private readonly writer: WriterKind,
-  ) {
+  constructor(private readonly options: NameOptions) {
     this.fill = options.name === undefined ? null : filling(checkedPattern(options.name));
   }
 
@@ -54,13 +57,15 @@ export class Names {
   async next(
     file: ListedFile,
     mark: string,
+    kind: NamedKind,
     { rateHz, channelCount }: Shape,
   ): Promise<{ output: string; isNumbered: boolean }> {
     const { out, overwrite } = this.options;
     if (out === STANDARD) return { output: STANDARD, isNumbered: false };
-    const base = this.baseOf(file, mark, rateHz, channelCount);
+    const base = this.baseOf(file, mark, kind, rateHz, channelCount);
+    const { extension } = kind;
     for (let n = 1; ; n++) {
-      const name = `${n === 1 ? base : `${base}-${n}`}.${this.writer.extension}`;
+      const name = `${n === 1 ? base : `${base}-${n}`}.${extension}`;
       const output = join(out, file.folder, name);
       const place = resolve(output);
       const key = keyOf(place);
@@ -74,11 +79,16 @@ export class Names {
     }
   }
 
-  private baseOf({ path, folder }: ListedFile, mark: string, rateHz: number, channels: number) {
+  private baseOf(
+    { path, folder }: ListedFile,
+    mark: string,
+    { format, codec }: NamedKind,
+    rateHz: number,
+    channels: number,
+  ) {
     const { suffix = '' } = this.options;
     const fileName = basename(path);
     const plain = path === STANDARD ? 'stdin' : basename(path, extname(path));
-    const { format, codec } = this.writer;
     const facts = { sampleRateHz: rateHz, channels, container: format, codec };
     const filled = this.fill?.({ id: 0, name: plain, fileName, group: folder, facts });
     const name = filled === undefined ? plain : safeFileName(filled);

@@ -1,8 +1,4 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { basename, dirname, extname, join } from 'node:path';
 import prettyBytes from 'pretty-bytes';
-import { pieces } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { changeSentence } from '@/core/oneOff/change';
@@ -10,14 +6,14 @@ import { ChangeTally } from '@/core/oneOff/tally';
 import { gainTogether } from '@/core/oneOff/together';
 import type { WholeLevels } from '@/core/measure/levels';
 import type { ListedFacts } from '@/core/measure/probe';
-import { withFile } from '@/server/files/bytes';
 import { Batch, type Input } from '../batch/batch';
 import type { Looked, Making } from '../batch/tasks';
 import { STANDARD } from '../inputs';
 import { Listing } from '../listing';
 import { makeOutFolder } from '../outFolder';
-import { pour, say } from '../output';
-import { factsJson, refuseAll, type FileResult } from '../report';
+import { say } from '../output';
+import { refuseAll, type FileResult } from '../report';
+import { Maker, named, NUMBERED, ratioOf, type Wanted } from './maker';
 import { Names } from './names';
 import { oneOutput, wrong } from './numbers';
 import type { ConvertOptions } from './options';
@@ -34,7 +30,7 @@ export async function runConvert(
   const plan = planOf(options);
   tagOptions(options);
   const toErrors = out === STANDARD;
-  const names = new Names(options, writerById(plan.writer));
+  const names = new Names(options);
   const listing = await Listing.of(files, { out, isResult: (place) => names.has(place) });
   if (toErrors) checkStandard(listing, options);
   const manner = { json, jsonLines, toErrors, hasProgress: true };
@@ -96,20 +92,9 @@ function makingOf(
   return { writer, settings, recipe, tags, keepTags: !options.stripTags, raw, frames };
 }
 
-/** One result that is to be made of a file. */
-interface Wanted {
-  making: Making;
-  output: string;
-  /** What cannot stay as the source has it: said for all files together. */
-  changes: string[];
-  /** What else is worth a word about this one. */
-  remarks: string[];
-}
-
 class ConvertRun {
   readonly tally = new ChangeTally();
-  /** What is not finished, under its temporary name. */
-  private readonly unfinished = new Set<string>();
+  private readonly maker: Maker;
 
   constructor(
     private readonly batch: Batch,
@@ -117,7 +102,9 @@ class ConvertRun {
     private readonly plan: Plan,
     private readonly options: ConvertOptions,
     private readonly gainDb: number | undefined,
-  ) {}
+  ) {
+    this.maker = new Maker(batch, options.overwrite ?? false);
+  }
 
   look(input: Input): Promise<Looked> {
     return this.batch.do(input, { kind: 'look', place: input.place, raw: this.plan.raw });
@@ -125,12 +112,13 @@ class ConvertRun {
 
   async prepare({ file }: Input, looked: Looked): Promise<{ looked: Looked; wanted: Wanted[] }> {
     const wanted: Wanted[] = [];
+    const kind = writerById(this.plan.writer);
     for (const planned of this.plan.results(looked.shape, looked, this.gainDb)) {
       const { mark, shape, changes } = planned;
-      const { output, isNumbered } = await this.names.next(file, mark, shape);
+      const { output, isNumbered } = await this.names.next(file, mark, kind, shape);
       const settings = named(this.plan.writer, planned.settings, output);
       const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
-      const remarks = isNumbered ? ['Numbered: another result of this call has that name.'] : [];
+      const remarks = isNumbered ? [NUMBERED] : [];
       wanted.push({ making, output, changes: changes.map(changeSentence), remarks });
       this.tally.add(changes);
     }
@@ -184,63 +172,14 @@ class ConvertRun {
   }
 
   private async make(input: Input, looked: Looked, wanted: Wanted) {
-    const { file, place } = input;
-    const { making, output, changes, remarks } = wanted;
-    const toStandard = output === STANDARD;
-    const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : dirname(output);
-    const temporary = join(folder, `.bijou-${process.pid}-${(made++).toString(36)}.part`);
-    const unfinished = toStandard ? folder : temporary;
-    this.unfinished.add(unfinished);
-    try {
-      const { facts, warnings } = await this.batch.do(input, {
-        kind: 'convert',
-        place,
-        change: looked.change,
-        making,
-        output: toStandard ? null : output,
-        temporary,
-        overwrite: this.options.overwrite ?? false,
-      });
-      if (toStandard) {
-        await withFile(temporary, async (result) => {
-          for await (const piece of pieces(result)) await pour(piece);
-        });
-      }
-      const { bytes } = facts;
-      return {
-        bytes,
-        line:
-          `${file.path} → ${output}  ${looked.bytes} → ${bytes} bytes  ` +
-          ratioOf(looked.bytes, bytes),
-        data: {
-          ...factsJson(file.path, facts),
-          output,
-          sourceBytes: looked.bytes,
-          ratio: bytes / looked.bytes,
-          notes: [...changes, ...remarks],
-        },
-        warnings: [
-          ...warnings.map(({ message }) => message),
-          ...remarks,
-          ...(this.options.bits === undefined ? spareBits(this.plan.writer, facts) : []),
-        ],
-      };
-    } finally {
-      await rm(unfinished, { recursive: true, force: true });
-      this.unfinished.delete(unfinished);
-    }
+    const result = await this.maker.make(input, looked, wanted);
+    const spare = this.options.bits === undefined ? spareBits(this.plan.writer, result.facts) : [];
+    return { ...result, warnings: [...result.warnings, ...spare] };
   }
 
-  async tidy(): Promise<void> {
-    for (const path of this.unfinished) await rm(path, { recursive: true, force: true });
+  tidy(): Promise<void> {
+    return this.maker.tidy();
   }
-}
-
-/** Tells temporary files of this process apart. */
-let made = 0;
-
-function ratioOf(before: number, after: number): string {
-  return `÷ ${(before / after).toFixed(2)} (${((after / before) * 100).toFixed(1)} %)`;
 }
 
 /** A depth that is kept although fewer bits would hold the same. */
@@ -251,13 +190,4 @@ function spareBits(writer: string, { bitDepth, usedBits, codec }: ListedFacts): 
   return [
     `Its samples use ${usedBits} of ${bitDepth} bits: --bits ${enough.bits} would lose nothing.`,
   ];
-}
-
-/** An array in C is called after its file. */
-function named(writer: string, settings: object, output: string): object {
-  if (writer !== 'c') return settings;
-  const name = basename(output, extname(output))
-    .replace(/[^A-Za-z0-9_]/g, '_')
-    .slice(0, 60);
-  return { ...settings, name: /^[A-Za-z_]/.test(name) ? name : `sound_${name}` };
 }

@@ -92,12 +92,14 @@ export function wrappedLoop(
       }
     },
   };
-  return put(source, [
+  const pieces = [
     pieceOf(source, 0, endFrame),
     wrapped,
     pieceOf(source, start.endFrame, endFrame),
     pieceOf(source, endFrame, source.frames),
-  ]);
+  ];
+  // Sums of samples on a grid lie on it.
+  return put(source, pieces, gain === 1 ? source.gridBits : null);
 }
 
 /** A stretch so many times, where it was once. */

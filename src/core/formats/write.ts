@@ -3,6 +3,7 @@ import { BijouError } from '../errors';
 import { noMarks, type Marks, type SoundMarks } from '../marks';
 import { rechunk, type PcmStream } from '../pcm/pcm';
 import { isUnusualMask, speakersOf } from '../pcm/speakers';
+import type { Shape } from '../recipe/types';
 import { writers } from './index';
 import { legalityRefusal } from './legality';
 import type { Warning, WriteResult, WriterKind } from './types';
@@ -93,17 +94,22 @@ export async function writeSound(
   return writer.write(rechunk(pcm, WRITER_FRAMES), sink, checked, marks);
 }
 
+/** What reaches from one end of the sound to the loop needs no place of its own. */
+function arePartsLost({ intro, tail }: Partial<SoundMarks>, frames: number): boolean {
+  return (intro?.startFrame ?? 0) > 0 || (tail?.endFrame ?? frames) < frames;
+}
+
 /** What the format has no place for, as a warning; null when all is kept. */
 export function lostMarks(
   { name, carries, loses }: WriterKind,
   marks: Marks & Partial<SoundMarks>,
-  { speakerMask, channelCount }: Pick<PcmStream, 'speakerMask' | 'channelCount'>,
+  { speakerMask, channelCount, frames }: Pick<Shape, 'speakerMask' | 'channelCount' | 'frames'>,
 ): Warning | null {
   const isUnusual = isUnusualMask(speakerMask, channelCount);
   const lost = [
     isUnusual && !carries.speakers ? layoutLost(channelCount, speakerMask) : '',
     marks.loop && !carries.loop ? 'the loop points' : '',
-    marks.intro || marks.tail ? 'where intro and tail lie' : '',
+    arePartsLost(marks, frames) ? 'where intro and tail lie' : '',
     marks.markers.length > 0 && !carries.markers ? plural(marks.markers.length, 'marker') : '',
     Object.keys(marks.tags).length > 0 && !carries.tags ? 'the tags' : '',
     ...(loses?.(marks) ?? []),

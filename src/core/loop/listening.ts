@@ -1,4 +1,5 @@
 import type { SoundMarks } from '../marks';
+import type { Wish } from '../oneOff/fit';
 import type { Shape, Step } from '../recipe/types';
 import { partsOf } from './parts';
 
@@ -19,6 +20,13 @@ export const usualListening: ListeningWish = {
   fadeSeconds: 5,
   silenceBeforeSeconds: 0.015,
   silenceBehindSeconds: 2,
+};
+
+/** What is sent to others to be listened to, as far as its rate lets it. */
+export const usualListeningForm: Wish = {
+  writer: 'mp3',
+  settings: { kbps: 320 },
+  isUsual: true,
 };
 
 export const MOST_PASSES = 100;
@@ -45,7 +53,7 @@ export function listeningSteps(marks: SoundMarks, { rateHz }: Shape, wish: Liste
   const tailFrames = inFrames(wish.silenceBehindSeconds);
   return [
     ...(repeats > 1 ? [step('repeat', { ...repeat, times: repeats })] : []),
-    step('keep', { startFrame, endFrame }),
+    step('keep', { startFrame, endFrame, withoutLoop: true }),
     step('fade-out', { frames: fadeFrames, shape: 's' }),
     ...(headFrames + tailFrames > 0 ? [step('pad', { headFrames, tailFrames })] : []),
   ];

@@ -14,6 +14,8 @@ export interface Wish {
   settings: object;
   /** Refuses what the format cannot hold, in place of the nearest that it can. */
   isStrict?: boolean | undefined;
+  /** The settings are only usual: what cannot be goes to the nearest that can. */
+  isUsual?: boolean | undefined;
 }
 
 /** How a source stores its samples. */
@@ -52,7 +54,7 @@ export function fit(shaped: Shape, stored: StoredAs, wish: Wish): Fit {
     channels: channels?.count ?? shaped.channelCount,
   };
   const depth = depthFor(kind, stored, wish.settings);
-  const bitRate = bitRateFor(kind, { ...depth?.settings, ...wish.settings }, after, wish.settings);
+  const bitRate = bitRateFor(kind, { ...depth?.settings, ...wish.settings }, after, wish);
   const changes = [rate, channels, depth, bitRate].flatMap((one) => one?.change ?? []);
   if (wish.isStrict && changes.length > 0) throw strictRefusal(changes[0]!);
   return {
@@ -129,10 +131,10 @@ function bitRateFor(
   kind: WriterKind,
   given: object,
   { rateHz, channels }: { rateHz: number; channels: number },
-  asked: object,
+  { settings: asked, isUsual = false }: Wish,
 ): { settings: object; change: Change | null } {
   const settings = filledSettings(kind, given);
-  const isAsked = 'kbps' in asked || 'quality' in asked;
+  const isAsked = !isUsual && ('kbps' in asked || 'quality' in asked);
   if (isAsked || !kind.nearest || !kind.refuses?.(settings, rateHz, channels)) {
     return { settings, change: null };
   }

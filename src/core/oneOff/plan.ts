@@ -85,12 +85,11 @@ export function oneOffOf(sound: ConvertedSound, wish: OneOffWish, gainDb = 0): O
   const shape = now();
   const { tags, loop, markers } = facts;
   const marks = marksAfter(recipe, before, { tags, loop, markers });
-  const layout = { channelCount: shape.channelCount, speakerMask: shape.speakerMask ?? 0 };
   return {
     plan: { sourceSha256, recipe, writer: wish.writer, settings: fitted.settings, isCopy: false },
     shape,
     changes: fitted.changes,
-    lost: lostMarks(kind, marks, layout)?.message ?? null,
+    lost: lostMarks(kind, marks, shape)?.message ?? null,
     overDb: isOver && !wish.clipping ? overDb : null,
   };
 }

@@ -1,16 +1,22 @@
 import * as yup from 'yup';
+import { noParts } from '../../marks';
 import { trim } from '../../dsp/splice';
 import type { StepKind } from '../types';
 import { checkSpan, spanFields, spanParams, spanText, type Span } from './span';
 
-export const keep: StepKind<Span> = {
+interface KeepParams extends Span {
+  /** What is kept is a piece that does not loop by itself: nobody misses the marks. */
+  withoutLoop?: boolean | undefined;
+}
+
+export const keep: StepKind<KeepParams> = {
   kind: 'keep',
   name: 'Keep span',
   purpose: 'length',
   hint: 'trims: leaves only one stretch of the sound',
   fields: spanFields,
   defaults: ({ frames }) => ({ startFrame: 0, endFrame: frames }),
-  params: yup.object(spanParams),
+  params: yup.object({ ...spanParams, withoutLoop: yup.boolean() }),
   describe: (span, before) => `keep ${spanText(span, before)}`,
   shape(before, span) {
     checkSpan(span, before);
@@ -24,6 +30,7 @@ export const keep: StepKind<Span> = {
     (_, { startFrame }) =>
     (frame) =>
       frame + startFrame,
+  marks: (moved, { withoutLoop }) => (withoutLoop ? { ...moved, loop: null, ...noParts } : moved),
   peakAtMost: (before) => before,
   apply: (source, { startFrame, endFrame }) => trim(source, startFrame, endFrame),
 };

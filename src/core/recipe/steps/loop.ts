@@ -179,7 +179,7 @@ function withRoom(params: LoopParams, name: string): LoopParams {
 export function crossfadeRoom(
   span: Span,
   frames: number,
-): Pick<LoopParams, 'startFrame' | 'crossfadeFrames'> {
+): { startFrame: number; crossfadeFrames: number } {
   const { endFrame } = span;
   if (frames <= mostCrossfade(span))
     return { startFrame: span.startFrame, crossfadeFrames: frames };
