@@ -1,3 +1,4 @@
+import type { Tags } from './marks';
 import { filledSettings, writerById } from './formats/write';
 import { PROCESSING_VERSION } from './recipe/version';
 import type { Recipe } from './recipe/types';
@@ -10,13 +11,16 @@ export interface EncodingPlan {
   settings: object;
   /** The source is handed on as it is: it is what is wanted already, and encoding it again would only lose. */
   isCopy: boolean;
+  /** Tags that replace the source's; left out where these stay. */
+  tags?: Tags | undefined;
 }
 
 /**
  * Tells plans apart that come to other bytes; the hash of it is the key of an encoding. Steps that are off and
  * settings that are left at their usual value make no difference.
  */
-export function planText({ sourceSha256, recipe, writer, settings, isCopy }: EncodingPlan): string {
+export function planText(plan: EncodingPlan): string {
+  const { sourceSha256, recipe, writer, settings, isCopy, tags } = plan;
   if (isCopy) return JSON.stringify([sourceSha256, 'copy']);
   const kind = writerById(writer);
   const filled = Object.entries(filledSettings(kind, settings)).sort(([a], [b]) =>
@@ -28,6 +32,7 @@ export function planText({ sourceSha256, recipe, writer, settings, isCopy }: Enc
     PROCESSING_VERSION,
     kind.version,
     Object.fromEntries(filled),
+    ...(tags ? [tags] : []),
   ]);
 }
 

@@ -29,6 +29,7 @@ import { projectService } from './services/projects';
 import { readingService } from './services/reading';
 import { reconcile } from './services/reconciling';
 import { sendingService } from './services/sending';
+import { loopService } from './services/loops';
 import { shapingService } from './services/shaping';
 import { soundService } from './services/sounds';
 import { worryService } from './services/worries';
@@ -171,6 +172,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     oneOffs,
     ownBriefs: ownBriefService(context, oneOffs),
     estimates,
+    loops: loopService(context, edits),
     shaping: shapingService(context, edits, listening),
     joins,
     listening,

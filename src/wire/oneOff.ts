@@ -1,4 +1,5 @@
 import type { ErrorFacts } from '@/core/errors';
+import type { Handover } from '@/core/loop/handover';
 import type { Change } from '@/core/oneOff/change';
 import type { Dial } from '@/core/formats/types';
 import type { OneOffWish } from '@/core/oneOff/plan';
@@ -49,6 +50,8 @@ export interface OneOffFile {
 export interface OneOffSet {
   id: number;
   wish: OneOffWish;
+  /** Set where its files belong to one loop. */
+  handover: Handover | null;
   createdAt: string;
   files: OneOffFile[];
 }

@@ -2,6 +2,7 @@ import type { ErrorFacts } from '@/core/errors';
 import type { Warning } from '@/core/formats/types';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PlacedPart } from '@/core/join/plan';
+import type { SeamFigures } from '@/core/loop/seam';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Worry } from '@/core/measure/worries';
 import type { Outcome } from '@/core/recipe/outcome';
@@ -36,6 +37,8 @@ export interface Sound {
   recipeProblem: ErrorFacts | null;
   /** What was measured behind its recipe; null while nobody has. */
   outcome: Outcome | null;
+  /** Of the loop that it has now: its recipe's, else its file's; null where none is, or none was measured yet. */
+  seam: SeamFigures | null;
   /** Groups from outer to inner, joined with "/"; "" for none. */
   group: string;
   labels: string[];

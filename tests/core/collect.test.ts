@@ -126,6 +126,7 @@ describe('the table', () => {
       addedAt: '2026-01-02T03:04:05.678Z',
       bytes: facts.bytes,
       facts,
+      seam: facts.seam,
       worries: [
         { name: 'clipped', state: 'open' },
         { name: 'silent', state: 'set-aside' },

@@ -1,4 +1,6 @@
 import { clicks, measureSeam, scoreParts, type SeamFigures } from '@/core/loop/seam';
+import { SeamMeter } from '@/core/loop/seam/meter';
+import { pcmFromChannels } from '@/core/pcm/pcm';
 import { sourceFromChannels } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { step } from './files';
@@ -37,7 +39,7 @@ describe('the score of a seam', () => {
       const peak = Math.round(period * 10.25);
       const turned = await seam(tone, peak, Math.round(period * 70.75));
       // Where a period is no whole number of frames, up to half a frame is off.
-    expect(whole.score).toBeGreaterThan(period % 1 === 0 ? 99 : 65);
+      expect(whole.score).toBeGreaterThan(period % 1 === 0 ? 99 : 65);
       expect(whole.score).toBeGreaterThan(quarter.score);
       expect(quarter.score).toBeGreaterThan(turned.score);
       expect([whole, quarter, turned].map(clicks)).toEqual([false, true, true]);
@@ -136,4 +138,28 @@ describe('the figures of a seam', () => {
     await expect(seam(silence, 0, 31)).rejects.toThrow(/too short/);
     await expect(seam(silence, 0, rateHz + 1)).rejects.toThrow(/outside the sound/);
   });
+});
+
+test('is measured just so while a file is read, however it is cut into blocks', async () => {
+  const sound = [rumble(3 * rateHz, 5), rumble(3 * rateHz, 6)];
+  for (const [startFrame, endFrame] of [
+    [1_000, 100_000],
+    [20_000, 140_001],
+    [500, 1_200],
+  ] as const) {
+    const loop = { startFrame, endFrame };
+    const wanted = await measureSeam(sourceFromChannels(sound, rateHz), loop);
+    for (const blockFrames of [997, 65_536]) {
+      const meter = new SeamMeter({ rateHz, channelCount: 2 }, loop);
+      for await (const block of pcmFromChannels(sound, rateHz, { blockFrames }).blocks)
+        meter.push(block);
+      expect(await meter.result()).toEqual(wanted);
+    }
+  }
+  const back = new SeamMeter(
+    { rateHz, channelCount: 2 },
+    { startFrame: 0, endFrame: 100, isBackAndForth: true },
+  );
+  back.push(sound);
+  expect(await back.result()).toBeNull();
 });

@@ -5,6 +5,14 @@ import { worriesOf } from '@/core/measure/worries';
 
 const RATE = 48_000;
 
+const clicking = {
+  score: 12.3,
+  levelStepDb: 3,
+  slopeStepDb: -30,
+  loudnessDifferenceLu: 0,
+  timbreDifference: 0,
+};
+
 /** A sound of two seconds with nothing wrong, and what differs from it. */
 function facts(other: Partial<ListedFacts> = {}): ListedFacts {
   return {
@@ -55,6 +63,7 @@ test('the edges of what worries', () => {
       { shelfHz: 15_900, sampleRateHz: 32_000 },
     ],
     ['clipped', { clippedRuns: 0 }, { clippedRuns: 1, clippedPlaces: [run(0)] }],
+    ['loop-clicks', { seam: { ...clicking, levelStepDb: -60 } }, { seam: clicking }],
     ['silent-head', { headSilenceSeconds: 0.0999 }, { headSilenceSeconds: 0.1 }],
     ['silent-tail', { tailSilenceSeconds: 0.4999 }, { tailSilenceSeconds: 0.5 }],
     ['rate-doubtful', { otherRates: [] }, { otherRates: [other] }],
@@ -211,4 +220,14 @@ test('what its reader warned of stands first, with a name', () => {
     ['dc-offset', 'DC offset', expect.any(String)],
   ]);
   expect(warned[0]!.cure).toEqual([]);
+});
+
+test('a loop that clicks is crossfaded where there is room in front of it', () => {
+  const [worry] = found({ seam: clicking, loop: { startFrame: 960, endFrame: 9_600 } });
+  expect(worry).toMatchObject({
+    sentence: 'Its loop clicks where it repeats: the seam scores 12 of 100.',
+    cure: [{ kind: 'loop', params: { startFrame: 960, endFrame: 9_600, crossfadeFrames: 960 } }],
+  });
+  const [bare] = found({ seam: clicking, loop: { startFrame: 959, endFrame: 9_600 } });
+  expect(bare!.cure).toEqual([]);
 });

@@ -23,6 +23,7 @@ function row(change: Partial<TableRow> = {}): TableRow {
     usedIn: [],
     bytes: 44_144,
     worries: [{ name: 'clipped' }],
+    seam: null,
     facts: {
       ...unmeasured,
       tags: { artist: 'The keeper' },

@@ -23,6 +23,7 @@ const sound: Sound = {
   warnings: [],
   raw: null,
   worries: [],
+  seam: null,
   recipeProblem: null,
   outcome: null,
   group: '',

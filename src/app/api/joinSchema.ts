@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { MOST_PARTS, type Join } from '@/core/join/plan';
+import { loopPieces, type LoopPiece } from '@/core/loop/parts';
 import { rate } from './fields';
 
 /** A join as it comes from outside. */
@@ -11,6 +12,10 @@ export const joinSchema: yup.ObjectSchema<Join> = yup
           .object({
             soundId: yup.number().integer().required(),
             gapSeconds: yup.number().min(-3_600).max(3_600).required(),
+            piece: yup
+              .mixed<LoopPiece>()
+              .oneOf(Object.keys(loopPieces) as LoopPiece[])
+              .optional(),
           })
           .noUnknown()
           .required(),

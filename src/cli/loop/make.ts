@@ -2,9 +2,9 @@ import { basename } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { parseRaw } from '@/core/formats/raw/reader';
 import { writerById } from '@/core/formats/write';
-import { cueSheetOf, cueSheetText } from '@/core/loop/cueSheet';
+import type { LoopFile } from '@/core/loop/files';
+import { cueSheets } from '@/core/loop/handover';
 import { usualListening } from '@/core/loop/listening';
-import type { LoopPiece } from '@/core/loop/parts';
 import { tailLeftSentence } from '@/core/loop/tailLeft';
 import { changeSentence } from '@/core/oneOff/change';
 import { ChangeTally } from '@/core/oneOff/tally';
@@ -22,7 +22,7 @@ import { makeOutFolder } from '../outFolder';
 import { say } from '../output';
 import { refuseAll, type FileResult } from '../report';
 import { listeningWish, type MakeOptions } from './options';
-import { loopPlan, type PlannedFile, type PlannedLoop } from './plan';
+import { loopPlan, type PlannedLoop } from './plan';
 import { placeJson, placeText, seamText } from './show';
 
 /** Makes a loop of every file of a call. */
@@ -60,7 +60,7 @@ export async function runMake(files: readonly string[], options: MakeOptions): P
 interface Prepared {
   looked: Looked;
   planned: PlannedLoop;
-  outputs: { file: PlannedFile; output: string; remarks: string[] }[];
+  outputs: { file: LoopFile; output: string; remarks: string[] }[];
   /** Where the cue sheet goes, for programs and in words; null without one. */
   cueSheet: { json: string; text: string } | null;
 }
@@ -180,28 +180,21 @@ class LoopRun {
     { outputs, planned }: Prepared,
     made: readonly MadeResult[],
   ): Promise<string[]> {
-    const files = outputs.map(({ file: { role }, output }, i) => ({
-      role,
-      file: basename(output),
+    const wish = listeningWish(this.options.listeningCopy) ?? usualListening;
+    const handover = {
+      name: basename(json, ' cue.json'),
+      tempo: null,
+      roles: outputs.map(({ file }) => file.role),
+      repeatCarriesTail: planned.addedFrames > 0,
+      times: wish.times,
+    };
+    const files = outputs.map(({ output }, i) => ({
+      name: basename(output),
       facts: made[i]!.facts,
     }));
-    const pieces = files.flatMap(({ role, file, facts: { frames } }) =>
-      role === 'listening' || role === 'whole' ? [] : [{ piece: role as LoopPiece, file, frames }],
-    );
-    const listening = files.find(({ role }) => role === 'listening');
-    const { sampleRateHz, channels } = files[0]!.facts;
-    const wish = listeningWish(this.options.listeningCopy) ?? usualListening;
-    const sheet = cueSheetOf({
-      name: basename(json, ' cue.json'),
-      sampleRateHz,
-      channels,
-      tempo: null,
-      pieces,
-      repeatCarriesTail: planned.addedFrames > 0,
-      listeningCopy: listening ? { file: listening.file, times: wish.times } : null,
-    });
-    await this.maker.putText(json, `${JSON.stringify(sheet, null, 2)}\n`);
-    await this.maker.putText(text, cueSheetText(sheet));
+    const sheets = cueSheets(handover, files).map(([, sheet]) => sheet);
+    await this.maker.putText(json, sheets[0]!);
+    await this.maker.putText(text, sheets[1]!);
     return [json, text];
   }
 }

@@ -1,41 +1,19 @@
 import { BijouError } from '@/core/errors';
 import { legalityRefusal } from '@/core/formats/legality';
 import { holdsRate } from '@/core/formats/rates';
-import { writerById, writerFor } from '@/core/formats/write';
-import {
-  listeningSteps,
-  usualListening,
-  usualListeningForm,
-  type ListeningWish,
-} from '@/core/loop/listening';
-import { pieceRecipe, piecesOf, pieceWords, type LoopPiece } from '@/core/loop/parts';
-import { noMarks, type SoundMarks, type Stretch } from '@/core/marks';
-import type { Change } from '@/core/oneOff/change';
-import { fit, type Wish } from '@/core/oneOff/fit';
+import { writerById } from '@/core/formats/write';
+import { handoverForm, loopFiles, type LoopFile } from '@/core/loop/files';
+import { usualListening, usualListeningForm } from '@/core/loop/listening';
+import { noMarks, type Stretch } from '@/core/marks';
 import { marksAfter, shapeAfter } from '@/core/recipe/recipe';
 import { addedFrames, crossfadeRoom, loop as loopStep } from '@/core/recipe/steps/loop';
-import type { Recipe, Shape, Step } from '@/core/recipe/types';
+import type { Recipe, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
 import type { Looked } from '../batch/tasks';
 import { rateOption, wrong } from '../convert/numbers';
 import { writerSettings } from '../convert/settings';
 import { checkTime, listeningWish, seamWish, type MakeOptions } from './options';
 import { meantLoop } from './place';
-
-/** What a file of a call is for. */
-export type Role = 'whole' | LoopPiece | 'listening';
-
-/** One file that is made of a loop. */
-export interface PlannedFile {
-  role: Role;
-  writer: string;
-  recipe: Recipe;
-  settings: object;
-  changes: Change[];
-  shape: Shape;
-  /** What tells its name apart from those of its siblings. */
-  mark: string;
-}
 
 /** What is made of one file. */
 export interface PlannedLoop {
@@ -50,7 +28,7 @@ export interface PlannedLoop {
   addedFrames: number;
   /** Where the tail ends that lies under the repeats, in frames of the source. */
   tailEnd: number | null;
-  files: PlannedFile[];
+  files: LoopFile[];
 }
 
 const modes: Record<string, string> = {
@@ -74,6 +52,13 @@ export function loopPlan(options: MakeOptions) {
   const mode = channels === undefined ? undefined : modes[channels];
   if (channels !== undefined && mode === undefined) {
     throw wrong(`--channels cannot be "${channels}".`, `Choose ${Object.keys(modes).join(', ')}.`);
+  }
+  if (rateHz !== undefined) {
+    const kind = writerById(chosen.writer);
+    const refusal = holdsRate(kind.legal.rates, rateHz)
+      ? null
+      : legalityRefusal(kind, rateHz, kind.legal.channels[0]!);
+    if (refusal) throw refusal;
   }
   // What is for listening is an MP3, unless it is the only thing that was asked for, in another format.
   const isAlone = !hasPieces && (options.format !== undefined || options.codec !== undefined);
@@ -104,7 +89,7 @@ export function loopPlan(options: MakeOptions) {
     steps.push(step(loopStep.kind, { ...params }));
     const made: Recipe = { version: 1, steps };
     shapeAfter(made, shape);
-    const seam = marksOf(made).loop!;
+    const seam = marksAfter(made, shape, noMarks).loop!;
     return {
       loop: { startFrame, endFrame: loop.endFrame },
       before: { version: 1, steps: loop.steps },
@@ -127,64 +112,30 @@ export function loopPlan(options: MakeOptions) {
       return room;
     }
 
-    function files(): PlannedFile[] {
-      const whole = fitted(chosen);
-      const list: PlannedFile[] = [];
-      if (hasPieces) {
-        for (const piece of piecesOf(marksOf(whole.recipe))) {
-          const recipe = pieceRecipe(whole.recipe, shape, noMarks, piece);
-          list.push(file(piece, { ...whole, recipe }, ` ${pieceWords[piece]}`));
-        }
-      }
-      if (listening) list.push(listeningFile(listening));
-      return list.length > 0 ? list : [file('whole', whole, '')];
-    }
-
-    function listeningFile(wanted: ListeningWish): PlannedFile {
-      const whole = fitted(listeningForm);
-      const last = listeningSteps(marksOf(whole.recipe), whole.shape, wanted);
-      const recipe = { ...whole.recipe, steps: [...whole.recipe.steps, ...last] };
-      return file('listening', { ...whole, recipe }, ' listening');
-    }
-
-    function file(role: Role, form: Omit<PlannedFile, 'role' | 'mark' | 'shape'>, mark: string) {
-      return { role, ...form, mark, shape: shapeAfter(form.recipe, shape) };
-    }
-
-    /** The made loop in a format, as far as that holds it. */
-    function fitted({ writer, settings, isUsual }: Wish) {
-      const kind = writerById(writer);
+    function files(): LoopFile[] {
       const all = [...steps];
       const now = () => shapeAfter({ version: 1, steps: all }, shape);
       if (mode) all.push(step('channels', { mode }));
-      if (rateHz !== undefined && now().rateHz !== rateHz) {
-        const refusal = holdsRate(kind.legal.rates, rateHz)
-          ? null
-          : legalityRefusal(kind, rateHz, kind.legal.channels[0]!);
-        if (refusal) throw refusal;
-        all.push(step('resample', { rateHz }));
-      }
-      const asked = { ...(options.handover && depthOf(writer, looked)), ...settings };
-      const {
-        steps: more,
-        settings: complete,
-        changes,
-      } = fit(now(), looked, { writer, settings: asked, isUsual });
-      all.push(...more);
-      const recipe: Recipe = { version: 1, steps: all };
-      return { writer, recipe, settings: complete, changes, shape: now() };
-    }
-
-    function marksOf(recipe: Recipe): SoundMarks {
-      return marksAfter(recipe, shape, noMarks);
+      if (rateHz !== undefined && now().rateHz !== rateHz) all.push(step('resample', { rateHz }));
+      const sound = {
+        shape,
+        stored: looked,
+        marks: noMarks,
+        recipe: { version: 1 as const, steps: all },
+      };
+      // What was asked for by name stays; only the depth is that of the trade.
+      const form = options.handover ? handoverForm(looked) : null;
+      const pieces =
+        form?.writer === chosen.writer
+          ? { ...chosen, settings: { ...form.settings, ...chosen.settings } }
+          : chosen;
+      return loopFiles(sound, {
+        whole: hasPieces || listening ? null : chosen,
+        pieces: hasPieces ? pieces : null,
+        listening: listening && { times: listening, form: listeningForm },
+      });
     }
   };
-}
-
-/** What is handed over is a WAV of 16 bits, or of 24 where there are more. */
-function depthOf(writer: string, { bitDepth, codec }: Looked): { bits?: number } {
-  if (writer !== writerFor('wav', undefined).id) return {};
-  return { bits: codec !== 'float' && bitDepth !== null && bitDepth <= 16 ? 16 : 24 };
 }
 
 function step(kind: string, params: Record<string, unknown>): Step {

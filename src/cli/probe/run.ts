@@ -93,6 +93,7 @@ function rowOf(
     bytes: facts.bytes,
     facts,
     worries,
+    seam: facts.seam,
   };
 }
 

@@ -20,6 +20,8 @@ export interface TableRow {
   /** null until it has been read. */
   facts: ListedFacts | null;
   worries: readonly { name: string }[];
+  /** Of the loop that it has now; null without one. */
+  seam: { score: number } | null;
 }
 
 /** The line of a sound of a project: worries that were cured or set aside are none any more. */
@@ -268,6 +270,15 @@ export const tableColumns: readonly TableColumn[] = [
     width: 120,
     of: ({ loop }) => (loop ? `${loop.startFrame} to ${loop.endFrame}` : null),
   }),
+  {
+    id: 'seamScore',
+    title: 'Seam',
+    hint: 'How little one hears where its loop repeats: 0 to 100',
+    kind: 'number',
+    width: 64,
+    value: ({ seam }) => seam?.score ?? null,
+    text: ({ seam }) => (seam ? plainNumber(seam.score, 0) : '–'),
+  },
   fact({
     id: 'tags',
     title: 'Tags',

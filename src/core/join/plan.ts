@@ -3,8 +3,10 @@ import type { Layout } from '../dsp/channels';
 import { speakersOf } from '../pcm/speakers';
 import { kilohertz, layoutName } from '../tradeNames';
 import { resampledFrames } from '../dsp/resample';
+import { pieceRecipe, pieceWords, type LoopPiece } from '../loop/parts';
+import type { ListedFacts } from '../measure/probe';
 import { shapeAfter } from '../recipe/recipe';
-import type { Recipe, Shape, Step } from '../recipe/types';
+import { shapeOf, type Recipe, type Shape, type Step } from '../recipe/types';
 import { formatTime } from '../time';
 
 /** One sound of a join. */
@@ -12,6 +14,8 @@ export interface JoinPart {
   soundId: number;
   /** Silence behind it, before the next begins; below 0 the next begins before it ends. */
   gapSeconds: number;
+  /** Only this piece of its loop; all of it where nothing is said. */
+  piece?: LoopPiece | undefined;
 }
 
 /** Sounds one behind the other, as data. */
@@ -22,6 +26,25 @@ export interface Join {
   /** Rate and channels of the whole; null for the most that any part has. */
   rateHz: number | null;
   channelCount: number | null;
+}
+
+/** A sound as far as a join of it has to know it. */
+interface JoinedSound {
+  name: string;
+  facts: ListedFacts;
+  recipe: Recipe;
+}
+
+/** A sound, or a piece of its loop, as a part. @throws not-allowed where it has no such piece */
+export function partFacts(
+  { name, facts, recipe }: JoinedSound,
+  { piece }: Pick<JoinPart, 'piece'>,
+): PartFacts {
+  const { bitDepth } = facts;
+  const shape = shapeOf(facts);
+  if (!piece) return { name, shape, recipe, bitDepth };
+  const own = naming(name, () => pieceRecipe(recipe, shape, facts, piece));
+  return { name: `${name} ${pieceWords[piece]}`, shape, recipe: own, bitDepth };
 }
 
 /** What is known of a part when a join is planned. */

@@ -4,6 +4,8 @@ import { noSound } from '../formats/problems';
 import type { RawDescription } from '../formats/raw/reader';
 import type { AddedFrames, OtherRate, SoundHeader, SoundReader, Warning } from '../formats/types';
 import { BijouError } from '../errors';
+import type { SeamFigures } from '../loop/seam';
+import { SeamMeter } from '../loop/seam/meter';
 import { noMarks, type Marks } from '../marks';
 import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { Analyser, type Measures } from './analyser';
@@ -25,6 +27,8 @@ export interface Facts
   bitRateKbps: number;
   addedFrames: AddedFrames;
   otherRates: readonly OtherRate[];
+  /** Of the loop that the file states, where it runs forward. */
+  seam: SeamFigures | null;
 }
 
 /** The facts that lists carry: all but the picture of the spectrum, which is as large as all others. */
@@ -37,6 +41,7 @@ export const unmeasured = {
   speakerMask: 0,
   addedFrames: { head: 0, tail: 0 },
   otherRates: [],
+  seam: null,
   dcOffset: 0,
   identicalChannels: false,
   truePeakDbtp: null,
@@ -73,18 +78,25 @@ export function measured(
   reader: SoundReader,
   bytes: number,
   options: ProbeOptions = {},
-): { pcm: PcmStream; result: () => Probed } {
+): { pcm: PcmStream; result: () => Promise<Probed> } {
   const whole = reader.pcm();
   const { rateHz, channelCount, speakerMask } = whole;
   const { bitDepth } = reader.header;
-  const meter = new Analyser({ rateHz, channelCount, speakerMask, bitDepth });
+  const shape = { rateHz, channelCount, speakerMask };
+  const meter = new Analyser({ ...shape, bitDepth });
+  const { loop } = reader.header;
+  const seam = loop && new SeamMeter(shape, loop);
   const pcm = tap(whole, (block) => {
     if (block.length !== whole.channelCount) throw layoutChanges();
     meter.push(block);
+    seam?.push(block);
     options.look?.(block);
     options.progress?.(meter.frames, whole.frames);
   });
-  return { pcm, result: () => conclude(reader, bytes, meter) };
+  return {
+    pcm,
+    result: async () => conclude(reader, bytes, meter, (await seam?.result()) ?? null),
+  };
 }
 
 /** Decodes a whole file once, in blocks, and reports what it is. */
@@ -94,7 +106,12 @@ export async function probe(source: ByteSource, options: ProbeOptions = {}): Pro
   return result();
 }
 
-function conclude({ header, warnings }: SoundReader, bytes: number, meter: Analyser): Probed {
+function conclude(
+  { header, warnings }: SoundReader,
+  bytes: number,
+  meter: Analyser,
+  seam: SeamFigures | null,
+): Probed {
   if (meter.frames === 0) throw noSound(header.container.toUpperCase());
   const seconds = meter.frames / header.sampleRateHz;
   const missing = header.frames === null ? 0 : header.frames - meter.frames;
@@ -119,6 +136,7 @@ function conclude({ header, warnings }: SoundReader, bytes: number, meter: Analy
       bytes,
       bitRateKbps: Math.round((bytes * 8) / seconds) / 1000,
       ...measures,
+      seam,
       // What a lossy codec gives back lies on no grid of its own.
       usedBits: bitDepth === null ? null : measures.usedBits,
     },

@@ -1,5 +1,7 @@
 import { LEAST_OFFSET_SECONDS } from '../dsp/offset';
 import { readers } from '../formats';
+import { clicks } from '../loop/seam';
+import { mostCrossfade } from '../recipe/steps/loop';
 import type { Step } from '../recipe/types';
 import { formatTime } from '../time';
 import { formatName, kilohertz, plainNumber } from '../tradeNames';
@@ -31,6 +33,8 @@ const step = (kind: string, params: Record<string, unknown> = {}): Step => ({
 
 /** Encoders cut here; below, a lower sample rate is the likelier reason. */
 const LOSSY_SHELF_HZ = { from: 14_800, to: 20_900 };
+/** Takes a click away and is too short to be heard as a fade. */
+const CURING_CROSSFADE_SECONDS = 0.02;
 const lossless = new Set(['pcm', 'float', 'flac', 'alac', 'ima-adpcm']);
 
 const kinds: readonly WorryKind[] = [
@@ -75,6 +79,23 @@ const kinds: readonly WorryKind[] = [
       const places = plural(clippedRuns, 'place');
       return {
         sentence: `It is clipped in ${places}, first at ${formatTime(first.startFrame / sampleRateHz)}.`,
+      };
+    },
+  },
+  {
+    code: 'loop-clicks',
+    name: 'loop clicks',
+    find({ seam, loop, sampleRateHz }) {
+      if (!seam || !clicks(seam)) return null;
+      const sentence = `Its loop clicks where it repeats: the seam scores ${plainNumber(seam.score, 0)} of 100.`;
+      const crossfadeFrames = Math.round(CURING_CROSSFADE_SECONDS * sampleRateHz);
+      const hasRoom = loop && crossfadeFrames <= mostCrossfade(loop);
+      if (!hasRoom) return { sentence };
+      const { startFrame, endFrame } = loop;
+      const params = { startFrame, endFrame, introFrames: 0, tailFrames: 0, crossfadeFrames };
+      return {
+        sentence,
+        cure: [step('loop', { ...params, seam: 'crossfade', curve: 'correlation' })],
       };
     },
   },
@@ -242,6 +263,7 @@ const warningNames: Partial<Record<Warning['code'], string>> = {
   checksum: 'checksum wrong',
   'not-finite': 'no numbers inside',
   'many-markers': 'too many markers',
+  'loop-outside': 'loop outside',
   extra: 'more inside',
 };
 

@@ -1,10 +1,13 @@
 import type { ErrorFacts } from '../errors';
 import type { Warning } from '../formats/types';
 import { LevelMeter } from '../measure/level';
+import { SHORTEST_LOOP } from '../loop/limits';
+import { measureSeam, type SeamFigures } from '../loop/seam';
+import { noMarks, type Marks } from '../marks';
 import type { Facts } from '../measure/probe';
 import { TruePeakMeter } from '../measure/truePeak';
 import type { PcmSource } from '../pcm/source';
-import { active, applyRecipe, kindOf, peakAtMost } from './recipe';
+import { active, applyRecipe, kindOf, marksAfter, peakAtMost } from './recipe';
 import type { Recipe } from './types';
 
 /** What comes of a recipe on its source, as far as only reading all of it tells. */
@@ -14,6 +17,8 @@ export interface Outcome {
   truePeakDbtp: number | null;
   /** What its steps had to do that people should know. */
   notes: Warning[];
+  /** Of the loop behind it; null where there is none, and where nobody has looked. */
+  seam?: SeamFigures | null;
   /** Why a step cannot be done that measures first. */
   error: ErrorFacts | null;
 }
@@ -25,7 +30,8 @@ export const plainOutcome: Outcome = { peakDbfs: null, truePeakDbtp: null, notes
 export function hasToBeRead(recipe: Recipe, peakDbfs: number | null): boolean {
   const steps = active(recipe);
   if (steps.length === 0) return false;
-  return steps.some((step) => kindOf(step)?.measure) || peakAtMost(recipe, peakDbfs) > 0;
+  const hasSeam = steps.some((step) => kindOf(step)?.purpose === 'loop');
+  return hasSeam || steps.some((step) => kindOf(step)?.measure) || peakAtMost(recipe, peakDbfs) > 0;
 }
 
 /**
@@ -41,7 +47,11 @@ export function mayRefuse(recipe: Recipe, facts: Pick<Facts, 'peakDbfs' | 'lufs'
 }
 
 /** Reads a sound behind its recipe. @throws not-legal when a step cannot be done that measures first. */
-export async function readOutcome(recipe: Recipe, source: PcmSource): Promise<Outcome> {
+export async function readOutcome(
+  recipe: Recipe,
+  source: PcmSource,
+  marks: Marks = noMarks,
+): Promise<Outcome> {
   const notes: Warning[] = [];
   const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
   const level = new LevelMeter(shaped.channelCount);
@@ -51,5 +61,8 @@ export async function readOutcome(recipe: Recipe, source: PcmSource): Promise<Ou
     truePeak.push(block);
   }
   const { peakDbfs } = level.result();
-  return { peakDbfs, ...truePeak.result(), notes, error: null };
+  const { loop } = marksAfter(recipe, source, marks);
+  const hasSeam = loop && !loop.isBackAndForth && loop.endFrame - loop.startFrame >= SHORTEST_LOOP;
+  const seam = hasSeam ? await measureSeam(shaped, loop) : null;
+  return { peakDbfs, ...truePeak.result(), notes, seam, error: null };
 }

@@ -1,9 +1,8 @@
 import type { ObjectSchema } from 'yup';
 import type { Warning } from '../formats/types';
 import type { Place, SoundMarks } from '../marks';
-import type { Facts } from '../measure/probe';
 import type { PcmStream } from '../pcm/pcm';
-import { maskOf } from '../pcm/speakers';
+import { maskOf, type Speaker } from '../pcm/speakers';
 import type { PcmSource } from '../pcm/source';
 
 /** The outer shape of a sound: what steps change besides the samples themselves. */
@@ -15,10 +14,17 @@ export interface Shape {
   speakerMask?: number | undefined;
 }
 
+/** Those facts of a sound that make its shape. */
+interface ShapeFacts {
+  sampleRateHz: number;
+  channels: number;
+  frames: number;
+  speakers: readonly Speaker[] | null;
+  speakerMask: number;
+}
+
 /** The shape of a sound whose facts are known. */
-export function shapeOf(
-  facts: Pick<Facts, 'sampleRateHz' | 'channels' | 'frames' | 'speakers' | 'speakerMask'>,
-): Shape {
+export function shapeOf(facts: ShapeFacts): Shape {
   const { sampleRateHz: rateHz, channels: channelCount, frames, speakers, speakerMask } = facts;
   // Facts of an older Bijou name the speakers alone.
   return { rateHz, channelCount, frames, speakerMask: speakerMask || maskOf(speakers) };

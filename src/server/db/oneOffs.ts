@@ -1,4 +1,5 @@
 import type { ErrorFacts } from '@/core/errors';
+import type { Handover } from '@/core/loop/handover';
 import type { Change } from '@/core/oneOff/change';
 import type { OneOffWish } from '@/core/oneOff/plan';
 import type { Db } from './open';
@@ -8,6 +9,8 @@ export interface OneOffRow {
   id: number;
   projectId: number;
   wish: OneOffWish;
+  /** Set where its files belong to one loop. */
+  handover: Handover | null;
   createdAt: string;
 }
 
@@ -23,7 +26,10 @@ export interface OneOffFileRow {
   error: ErrorFacts | null;
 }
 
-type StoredOneOff = Omit<OneOffRow, 'wish'> & { wish: string };
+type StoredOneOff = Omit<OneOffRow, 'wish' | 'handover'> & {
+  wish: string;
+  handover: string | null;
+};
 type StoredFile = Omit<OneOffFileRow, 'changes' | 'error'> & {
   changes: string;
   error: string | null;
@@ -31,15 +37,19 @@ type StoredFile = Omit<OneOffFileRow, 'changes' | 'error'> & {
 
 /** Statements on conversions without a destination. */
 export function oneOffStatements(db: Db) {
-  const insert = db.prepare<[number, string, string]>(
-    'INSERT INTO oneOffs (projectId, wish, createdAt) VALUES (?, ?, ?)',
+  const insert = db.prepare<[number, string, string | null, string]>(
+    'INSERT INTO oneOffs (projectId, wish, handover, createdAt) VALUES (?, ?, ?, ?)',
   );
   const insertFile = db.prepare<[Omit<StoredFile, 'id'>]>(
     `INSERT INTO oneOffFiles (oneOffId, soundId, name, changes, encodingId, error)
      VALUES (@oneOffId, @soundId, @name, @changes, @encodingId, @error)`,
   );
   const latest = db.prepare<[number], StoredOneOff>(
-    'SELECT * FROM oneOffs WHERE projectId = ? ORDER BY id DESC LIMIT 1',
+    'SELECT * FROM oneOffs WHERE projectId = ? AND handover IS NULL ORDER BY id DESC LIMIT 1',
+  );
+  const latestHandover = db.prepare<[number], StoredOneOff>(
+    `SELECT * FROM oneOffs WHERE handover IS NOT NULL AND id IN
+       (SELECT oneOffId FROM oneOffFiles WHERE soundId = ?) ORDER BY id DESC LIMIT 1`,
   );
   const byId = db.prepare<[number], StoredOneOff>('SELECT * FROM oneOffs WHERE id = ?');
   const files = db.prepare<[number], StoredFile>(
@@ -51,15 +61,22 @@ export function oneOffStatements(db: Db) {
        SELECT id FROM oneOffs WHERE projectId = @projectId ORDER BY id DESC LIMIT @kept)`,
   );
   const revive = (row: StoredOneOff | undefined): OneOffRow | undefined =>
-    row && { ...row, wish: JSON.parse(row.wish) as OneOffWish };
+    row && {
+      ...row,
+      wish: JSON.parse(row.wish) as OneOffWish,
+      handover: row.handover === null ? null : (JSON.parse(row.handover) as Handover),
+    };
   const reviveFile = (row: StoredFile): OneOffFileRow => ({
     ...row,
     changes: JSON.parse(row.changes) as Change[],
     error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts),
   });
   return {
-    add: (projectId: number, wish: OneOffWish) =>
-      Number(insert.run(projectId, JSON.stringify(wish), new Date().toISOString()).lastInsertRowid),
+    add(projectId: number, wish: OneOffWish, handover: Handover | null = null): number {
+      const set = handover && JSON.stringify(handover);
+      const now = new Date().toISOString();
+      return Number(insert.run(projectId, JSON.stringify(wish), set, now).lastInsertRowid);
+    },
     addFile: ({ changes, error, ...row }: Omit<OneOffFileRow, 'id'>) =>
       void insertFile.run({
         ...row,
@@ -67,6 +84,7 @@ export function oneOffStatements(db: Db) {
         error: error && JSON.stringify(error),
       }),
     latest: (projectId: number) => revive(latest.get(projectId)),
+    latestHandover: (soundId: number) => revive(latestHandover.get(soundId)),
     byId: (id: number) => revive(byId.get(id)),
     files: (id: number) => files.all(id).map(reviveFile),
     file(id: number) {

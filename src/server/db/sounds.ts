@@ -4,6 +4,7 @@ import type { Warning } from '@/core/formats/types';
 import { LRUCache } from 'lru-cache';
 import { unmeasured, type ListedFacts } from '@/core/measure/probe';
 import type { Join } from '@/core/join/plan';
+import { knownSeam, setsLoop } from '@/core/loop/seam/known';
 import { worriesOf } from '@/core/measure/worries';
 import { isCured } from '@/core/recipe/cure';
 import type { Outcome } from '@/core/recipe/outcome';
@@ -31,6 +32,9 @@ function revive(row: Stored): Sound {
   void editedAt;
   const asides = JSON.parse(setAside) as SetAside[];
   const outcome = jsonOrNull<Outcome>(row.outcome);
+  const seam = facts && knownSeam(recipe, facts.seam, outcome);
+  // Where the recipe sets the loop, the file's is none any more.
+  const looked = facts && { ...facts, seam, loop: setsLoop(recipe) ? null : facts.loop };
   return {
     ...told,
     recipe,
@@ -42,7 +46,8 @@ function revive(row: Stored): Sound {
     raw: jsonOrNull<RawDescription>(row.raw),
     facts,
     warnings,
-    worries: facts ? listedWorries(row, asides, facts, warnings, recipe) : [],
+    seam,
+    worries: looked ? listedWorries(row, asides, looked, warnings, recipe) : [],
     outcome,
     recipeProblem: facts && (recipeProblem(recipe, facts) ?? outcome?.error ?? null),
   };

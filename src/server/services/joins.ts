@@ -2,14 +2,17 @@ import { createHash } from 'node:crypto';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import {
   MOST_PARTS,
+  partFacts,
   planJoin,
   sheetOf,
   type Join,
   type PartFacts,
   type SheetLine,
 } from '@/core/join/plan';
+import { pieceNames } from '@/core/loop/names';
+import { piecesOf } from '@/core/loop/parts';
 import { freeSoundName, soundName } from '@/core/pack/names';
-import { recipeKey, shapeAfter } from '@/core/recipe/recipe';
+import { marksAfter, recipeKey, shapeAfter } from '@/core/recipe/recipe';
 import { spanThrough, traceRecipe } from '@/core/recipe/trace';
 import { emptyRecipe } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
@@ -19,7 +22,7 @@ import { refuseCircle } from './circles';
 import type { DeletionService } from './deleting';
 import type { EditService } from './edits';
 import { soundById } from './lookUp';
-import { sourceShape } from './sounds';
+import { notRead, sourceShape } from './sounds';
 import { plural } from '@/core/words';
 
 /** A WAV file of floats cannot be longer. */
@@ -54,35 +57,70 @@ export function joinService(context: Context, edits: EditService, { release }: D
         parts.map(({ id }) => id),
       );
     }
-    const { shape } = planJoin(join, parts.map(partFacts));
+    const { shape } = planJoin(join, factsOf(join, parts));
     if (shape.frames * shape.channelCount * 4 > MOST_BYTES) throw tooLong();
   }
 
   /** A new sound of others. It can be heard when it has been joined. */
   function create(projectId: number, name: string, join: Join): Sound {
-    check(projectId, join, null);
-    const id = db.transaction(() => {
-      const key = keyOf(join, partsOf(projectId, join));
-      // Until it is joined for the first time its source is only a promise.
-      db.sources.add(key, 0, null);
-      const wanted = freeSoundName(soundName(name), db.sounds.names(projectId, ''));
-      const made = db.sounds.add({
-        projectId,
-        name: wanted,
-        fileName: `${wanted}.wav`,
-        sourceSha256: key,
-        recipe: emptyRecipe,
-        state: 'reading',
-        group: '',
-        folder: '',
-        replaces: null,
+    const title = () => `Join ${plural(join.parts.length, 'sound')}`;
+    return createAll(projectId, title, [{ name, join, group: '' }])[0]!;
+  }
+
+  /** Several new sounds in one change. */
+  function createAll(
+    projectId: number,
+    title: () => string,
+    wanted: readonly { name: string; join: Join; group: string }[],
+  ): Sound[] {
+    for (const { join } of wanted) check(projectId, join, null);
+    const ids = db.transaction(() => {
+      const added = wanted.map(({ name, join, group }) => {
+        const key = keyOf(join, partsOf(projectId, join));
+        // Until it is joined for the first time its source is only a promise.
+        db.sources.add(key, 0, null);
+        const free = freeSoundName(soundName(name), db.sounds.names(projectId, group));
+        const made = db.sounds.add({
+          projectId,
+          name: free,
+          fileName: `${free}.wav`,
+          sourceSha256: key,
+          recipe: emptyRecipe,
+          state: 'reading',
+          group,
+          folder: '',
+          replaces: null,
+        });
+        db.sounds.setValues(made, { join });
+        return made;
       });
-      db.sounds.setValues(made, { join, removedAt: new Date().toISOString() });
-      return made;
+      // Only now: a sound that is out of sight leaves its name to others.
+      for (const id of added) db.sounds.setValues(id, { removedAt: new Date().toISOString() });
+      return added;
     });
-    const appear = [{ soundId: id, values: { removedAt: null } }];
-    edits.change(projectId, () => `Join ${plural(join.parts.length, 'sound')}`, appear);
-    return byId(id);
+    const appear = ids.map((soundId) => ({ soundId, values: { removedAt: null } }));
+    edits.change(projectId, title, appear);
+    return ids.map(byId);
+  }
+
+  /** The pieces of a sound's loop as sounds that follow it; `pattern` names them, with {name} and {part}. */
+  function createPieces(soundId: number, pattern: string): Sound[] {
+    const sound = byId(soundId);
+    const { facts, projectId, group } = sound;
+    if (!facts) throw notRead(sound.name);
+    const names = pieceNames(pattern, { ...sound, facts });
+    const pieces = piecesOf(marksAfter(sound.recipe, sourceShape(sound), facts));
+    const wanted = pieces.map((piece) => ({
+      name: names(piece),
+      group,
+      join: {
+        parts: [{ soundId, gapSeconds: 0, piece }],
+        overlap: 'mix' as const,
+        rateHz: null,
+        channelCount: null,
+      },
+    }));
+    return createAll(projectId, () => `Take the loop of “${sound.name}” apart`, wanted);
   }
 
   /** Changes the parts of a joined sound. */
@@ -120,7 +158,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
       const key = keyOf(join, parts);
       if (givenUp.get(id) === key) return false;
       if (joined?.key === key) return become('ready');
-      planJoin(join, parts.map(partFacts));
+      planJoin(join, factsOf(join, parts));
       db.jobs.add(projectId, 'join', id);
       return become('reading');
     } catch (problem) {
@@ -155,7 +193,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
       join: sound.join,
       key: keyOf(sound.join, parts),
       hashes: parts.map(({ sourceSha256 }) => sourceSha256),
-      facts: parts.map(partFacts),
+      facts: factsOf(sound.join, parts),
     };
   }
 
@@ -197,6 +235,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
 
   return {
     create,
+    createPieces,
     setJoin,
     follow,
     sheet,
@@ -211,17 +250,22 @@ export function joinService(context: Context, edits: EditService, { release }: D
 
 export type JoinService = ReturnType<typeof joinService>;
 
-function partFacts(part: Sound): PartFacts {
-  const { name, recipe, facts } = part;
-  return { name, shape: sourceShape(part), recipe, bitDepth: facts?.bitDepth ?? null };
+/** Parts as they are joined, each a sound or a piece of one. @throws not-allowed */
+function factsOf({ parts }: Join, sounds: readonly Sound[]): PartFacts[] {
+  return sounds.map((sound, i) => {
+    const { facts } = sound;
+    if (!facts) throw notRead(sound.name);
+    return partFacts({ ...sound, facts }, parts[i]!);
+  });
 }
 
 /** Everything that decides what comes of a join. */
 function keyOf({ parts, ...how }: Join, sounds: readonly Sound[]): string {
-  const of = sounds.map(({ sourceSha256, recipe, name }, i) => [
+  const facts = factsOf({ parts, ...how }, sounds);
+  const of = sounds.map(({ sourceSha256 }, i) => [
     sourceSha256,
-    recipeKey(recipe),
-    name,
+    recipeKey(facts[i]!.recipe),
+    facts[i]!.name,
     parts[i]?.gapSeconds,
   ]);
   return createHash('sha256')

@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { legalDials } from '@/core/formats/legality';
 import { writerById } from '@/core/formats/write';
+import { cueSheets, handoverOf, type HandoverWish } from '@/core/loop/handover';
 import type { WholeLevels } from '@/core/measure/levels';
 import { oneOffOf, type OneOff, type OneOffWish } from '@/core/oneOff/plan';
 import { gainTogether } from '@/core/oneOff/together';
@@ -15,7 +16,7 @@ import { zipStream } from '../files/zipping';
 import type { EncodingService } from './encodings';
 import type { EstimateService } from './estimates';
 import type { ListeningService } from './listening';
-import { projectById } from './lookUp';
+import { projectById, soundById } from './lookUp';
 
 /** Conversions of a project that are kept; what only older ones need goes. */
 const MOST_KEPT = 5;
@@ -97,6 +98,32 @@ export function oneOffService(
     }
   }
 
+  /**
+   * Makes the files of a sound's loop: its pieces, a copy to listen to, and what says how they follow one another.
+   * @throws not-allowed where it has no loop
+   */
+  function beginHandover(soundId: number, wish: HandoverWish): OneOffSet {
+    const { projectId } = soundById(db, soundId);
+    const sound = soundOf(projectId, soundId);
+    const { files, handover, form } = handoverOf(sound, wish);
+    const taken = new Set<string>();
+    const id = db.transaction(() => {
+      const oneOffId = db.oneOffs.add(projectId, form, handover);
+      for (const { plan, mark, changes } of files) {
+        const { extension } = writerById(plan.writer);
+        const name = freeName(`${sound.name}${mark}`, extension, taken);
+        const encodingId = encodings.wanted(projectId, plan);
+        db.oneOffs.addFile({ oneOffId, soundId, name, changes, encodingId, error: null });
+      }
+      db.oneOffs.dropOld(projectId, MOST_KEPT);
+      encodings.sweep();
+      changed(projectId);
+      return oneOffId;
+    });
+    pump();
+    return state(db.oneOffs.byId(id)!);
+  }
+
   /** One gain for all, from how loud each is behind its own steps. @throws not-legal */
   async function gainFor(projectId: number, soundIds: readonly number[], wish: OneOffWish) {
     const levels: WholeLevels[] = [];
@@ -125,8 +152,8 @@ export function oneOffService(
     return { ...sound, facts: sound.facts };
   }
 
-  function state({ id, wish, createdAt }: OneOffRow): OneOffSet {
-    return { id, wish, createdAt, files: db.oneOffs.files(id).map(fileState) };
+  function state({ id, wish, handover, createdAt }: OneOffRow): OneOffSet {
+    return { id, wish, handover, createdAt, files: db.oneOffs.files(id).map(fileState) };
   }
 
   function fileState(row: OneOffFileRow): OneOffFile {
@@ -168,8 +195,7 @@ export function oneOffService(
     if (!row || !encoding?.sha256 || !encodings.isThere(encoding)) {
       throw new BijouError('not-found', 'That file is not there.', 'Convert again.');
     }
-    const { wish } = known(row.oneOffId);
-    const { mimeType } = writerById(wish.writer);
+    const { mimeType } = writerById(db.encodings.planOf(encoding.id)!.writer);
     return { sha256: encoding.sha256, name: row.name, mimeType };
   }
 
@@ -188,15 +214,20 @@ export function oneOffService(
     if (files.length === 0) {
       throw new BijouError('not-found', 'There is no finished file yet.', 'Wait a moment.');
     }
+    const sheets = row.handover ? cueSheets(row.handover, state(row).files) : [];
     async function* entries() {
       const letGo = store.derived.hold(files.map(({ sha256 }) => sha256));
       try {
         for (const { name, sha256 } of files) {
           yield { path: name, content: createReadStream(store.path(sha256)) };
         }
+        for (const [path, text] of sheets) yield { path, content: text };
       } finally {
         letGo();
       }
+    }
+    if (row.handover) {
+      return { name: `${safeFileName(row.handover.name)}.zip`, stream: zipStream(entries()) };
     }
     const { name } = projectById(db, row.projectId);
     const { extension } = writerById(row.wish.writer);
@@ -220,8 +251,14 @@ export function oneOffService(
     outlook,
     estimate,
     begin,
+    beginHandover,
     stop,
     state: (id: number) => state(known(id)),
+    /** The newest set of a sound's loop; null where there is none. */
+    latestHandover(soundId: number): OneOffSet | null {
+      const row = db.oneOffs.latestHandover(soundId);
+      return row ? state(row) : null;
+    },
     /** The newest of a project; null where there is none. */
     latest(projectId: number): OneOffSet | null {
       const row = db.oneOffs.latest(projectById(db, projectId).id);

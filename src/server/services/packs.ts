@@ -4,6 +4,8 @@ import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { pathInPack } from '@/core/pack/layout';
 import { safeFileName } from '@/core/pack/names';
+import { marksAfter } from '@/core/recipe/recipe';
+import { shapeOf } from '@/core/recipe/types';
 import type { PackLine } from '@/wire';
 import type { Context } from '../context';
 import { serveStored, type Asking } from '../files/serving';
@@ -78,12 +80,22 @@ export function packService(
       .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
       .flatMap(({ assignment, outputs }: PackLine) => {
         const brief = storedBrief(catalogue, assignment.briefId);
-        return outputs.flatMap(({ name, upToDate, sha256, verification, verdict }) =>
-          upToDate && sha256 && verification && verdict?.accepted
-            ? [{ brief, sha256, facts: verification.facts, path: pathInPack(brief.id, name) }]
-            : [],
-        );
+        return outputs.flatMap(({ name, encodingId, upToDate, sha256, verification, verdict }) => {
+          if (!upToDate || !sha256 || !verification || !verdict?.accepted) return [];
+          const loop = loopIn(assignment.soundId, encodingId);
+          const facts = { ...verification.facts, ...loop };
+          return [{ brief, sha256, facts, path: pathInPack(brief.id, name) }];
+        });
       });
+  }
+
+  /** Where a finished file loops, in its own frames, whether its format has a place for that or not. */
+  function loopIn(soundId: number, encodingId: number) {
+    const source = db.sounds.byId(soundId)?.facts;
+    const plan = db.encodings.planOf(encodingId);
+    if (!source || !plan || plan.isCopy) return {};
+    const { loop, intro, first, tail } = marksAfter(plan.recipe, shapeOf(source), source);
+    return loop ? { loop, loopParts: { intro, first, tail } } : {};
   }
 
   /**

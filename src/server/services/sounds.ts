@@ -194,12 +194,14 @@ function onlyOne(name: string): BijouError {
 
 /** The shape of a sound that has been read. @throws not-allowed while it has not. */
 export function sourceShape(sound: Sound): Shape {
-  if (!sound.facts) {
-    throw new BijouError(
-      'not-allowed',
-      `"${sound.name}" has not been read yet.`,
-      'Wait a moment, then try again.',
-    );
-  }
+  if (!sound.facts) throw notRead(sound.name);
   return shapeOf(sound.facts);
+}
+
+export function notRead(name: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `"${name}" has not been read yet.`,
+    'Wait a moment, then try again.',
+  );
 }

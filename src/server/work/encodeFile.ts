@@ -43,11 +43,11 @@ export async function encodeFile(
 }
 
 async function encode(task: EncodeTask, progress: (share: number) => void): Promise<Converted> {
-  const { recipe, writer, settings } = task;
+  const { recipe, writer, settings, tags } = task;
   const { frames } = task.sourceShape;
   return withFile(task.source, (source) =>
     writeTemporary(task.output, (sink) =>
-      convert(source, { recipe, writer, settings }, sink, {
+      convert(source, { recipe, writer, settings, tags }, sink, {
         frames,
         raw: task.raw ?? undefined,
         scratch: () => fileScratch(`${task.output}.scratch`),

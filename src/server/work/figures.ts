@@ -4,6 +4,7 @@ import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import type { Marks } from '@/core/marks';
+import { proposeTempo, type ProposedTempo } from '@/core/measure/tempo';
 import { estimateBytes, type Estimate } from '@/core/oneOff/estimate';
 import type { PcmSource } from '@/core/pcm/source';
 import { active, recipeKey } from '@/core/recipe/recipe';
@@ -32,6 +33,19 @@ export function estimateOf(
   return estimates.get(key, asker, (interest) =>
     estimateBytes(source, writer, settings, { marks, pause: () => interest.rest() }),
   );
+}
+
+const tempi = new Remembered<{ tempo: ProposedTempo | null }>({ most: 2_000 });
+
+/** The tempo that can be heard in a sound, or what was found before. */
+export async function tempoOf(
+  source: PcmSource,
+  { sound, asker }: Asked,
+): Promise<ProposedTempo | null> {
+  const { tempo } = await tempi.get(keyOf(sound), asker, async (interest) => ({
+    tempo: await proposeTempo(source, () => interest.rest()),
+  }));
+  return tempo;
 }
 
 /** Figures of steps that measure a whole sound, by sound and steps. */

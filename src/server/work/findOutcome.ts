@@ -7,6 +7,6 @@ import type { OutcomeTask } from './tasks';
 export function findOutcome({ source, raw, sourceShape, recipe }: OutcomeTask): Promise<Outcome> {
   return withFile(source, async (bytes) => {
     const reader = await openSound(bytes, raw ?? undefined);
-    return readOutcome(recipe, sourceOf(reader, sourceShape.frames));
+    return readOutcome(recipe, sourceOf(reader, sourceShape.frames), reader.header);
   });
 }

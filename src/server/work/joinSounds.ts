@@ -28,9 +28,14 @@ export async function joinSounds(
     written += blockFrames(block);
     progress((JOINING * written) / frames);
   });
-  const markers = plan.placed.map(({ name, startFrame }) => ({ name, frame: startFrame }));
+  const [only, ...others] = task.join.parts;
+  const isPiece = others.length === 0 && only?.piece !== undefined;
+  const placed = plan.placed.map(({ name, startFrame }) => ({ name, frame: startFrame }));
+  const markers = isPiece ? [] : placed;
+  // What is played around is marked as that.
+  const loop = isPiece && only.piece === 'repeat' ? { startFrame: 0, endFrame: frames } : null;
   await writeTemporary(task.output, (sink) =>
-    writeSound(pcm, 'wav', { bits: 32 }, sink, { ...noMarks, markers }),
+    writeSound(pcm, 'wav', { bits: 32 }, sink, { ...noMarks, loop, markers }),
   );
   const { output: source, peaks } = task;
   // What is plain WAV needs no working copy, whatever its path.

@@ -37,7 +37,7 @@ export async function readFile(
     } else {
       for await (const block of pcm.blocks) void block;
     }
-    const read = result();
+    const read = await result();
     await writeTemporary(peaks, (sink) => sink.write(pyramid.finish()));
     return { ...read, hasWorkingCopy, thumbnail: thumbnail.finish() };
   });

@@ -10,6 +10,7 @@ import { projects } from './009Projects';
 import { reading } from './010Reading';
 import { oneOffs } from './011OneOffs';
 import { ownBriefs } from './012OwnBriefs';
+import { handovers } from './013Handovers';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -25,4 +26,5 @@ export const migrations: readonly string[] = [
   reading,
   oneOffs,
   ownBriefs,
+  handovers,
 ];

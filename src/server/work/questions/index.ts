@@ -5,11 +5,24 @@ import { levels } from './levels';
 import { pcm } from './pcm';
 import { peaks } from './peaks';
 import type { Question } from './question';
+import { seam } from './seam';
 import { sounding } from './sounding';
 import { spectrogram } from './spectrogram';
+import { tempo } from './tempo';
 
 /** Everything that can be asked about a sound behind a recipe, by the name under which it is asked. */
-export const questions = { pcm, peaks, levels, spectrogram, sounding, crossing, clicks, estimate };
+export const questions = {
+  pcm,
+  peaks,
+  levels,
+  spectrogram,
+  sounding,
+  crossing,
+  clicks,
+  estimate,
+  seam,
+  tempo,
+};
 
 export type QuestionName = keyof typeof questions;
 export type ToldOf<Name extends QuestionName> =

@@ -2,14 +2,13 @@
 
 import { useMemo } from 'react';
 import { errorFacts } from '@/core/errors';
-import { planJoin, type Join, type PlannedJoin } from '@/core/join/plan';
+import { partFacts, planJoin, type Join, type PlannedJoin } from '@/core/join/plan';
 import type { Sound } from '@/wire';
 import { formatTime, kilohertz, layout, plural } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { Popover } from '../../shared/Popover';
 import { useProject } from '../../shared/project';
 import { SoundSearch } from '../../shared/SoundSearch';
-import { shapeOf } from '../workbench';
 import { GapField } from './GapField';
 import { PartList } from './PartList';
 
@@ -179,17 +178,14 @@ function usePlan(join: Join, sounds: ReadonlyMap<number, Sound>) {
     problem: ReturnType<typeof errorFacts> | null;
   } => {
     try {
-      const parts = join.parts.flatMap(({ soundId }) => sounds.get(soundId) ?? []);
-      if (parts.length < join.parts.length || parts.some(({ facts }) => !facts)) {
+      const facts = join.parts.flatMap((part) => {
+        const sound = sounds.get(part.soundId);
+        return sound?.facts ? [partFacts({ ...sound, facts: sound.facts }, part)] : [];
+      });
+      if (facts.length < join.parts.length) {
         const message = 'A part is not here any more, or has not been read yet.';
         return { plan: null, problem: { code: 'not-found', message, hint: 'Take it out.' } };
       }
-      const facts = parts.map((sound) => ({
-        name: sound.name,
-        shape: shapeOf(sound),
-        recipe: sound.recipe,
-        bitDepth: sound.facts?.bitDepth ?? null,
-      }));
       return { plan: planJoin(join, facts), problem: null };
     } catch (error) {
       return { plan: null, problem: errorFacts(error) };

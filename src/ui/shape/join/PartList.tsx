@@ -3,6 +3,7 @@
 import { arrayMove } from '@dnd-kit/sortable';
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { Join, JoinPart, PlannedJoin } from '@/core/join/plan';
+import { loopPieces } from '@/core/loop/parts';
 import type { Sound } from '@/wire';
 import { formatTime, plural } from '../../shared/format';
 import { useLineKeys } from '../../shared/lineKeys';
@@ -39,7 +40,7 @@ export function PartList({
           id={keys[i]!}
           place={i + 1}
           part={part}
-          name={sounds.get(part.soundId)?.name ?? 'a sound that is not here any more'}
+          name={nameOf(part, sounds)}
           placed={plan?.placed[i] ?? null}
           rateHz={plan?.shape.rateHz ?? 48_000}
           isLast={i === parts.length - 1}
@@ -52,6 +53,12 @@ export function PartList({
       ))}
     </SortableList>
   );
+}
+
+function nameOf({ soundId, piece }: JoinPart, sounds: ReadonlyMap<number, Sound>): string {
+  const sound = sounds.get(soundId);
+  if (!sound) return 'a sound that is not here any more';
+  return piece ? `${sound.name} (${loopPieces[piece]})` : sound.name;
 }
 
 function Part({
