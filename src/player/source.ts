@@ -13,12 +13,14 @@ export interface Listenable {
   url: string;
   /** Goes with every question: what the sound is heard behind. */
   recipe?: Recipe | undefined;
+  /** Makes the samples right here, an array a channel, where they are not fetched as they are. */
+  samples?: ((start: number, frames: number) => Promise<readonly Float32Array[]>) | undefined;
 }
 
 /** The first span is short, so that sound begins at once; later ones are longer and fewer. */
 const FIRST_SECONDS = 0.4;
 
-export function firstFrames({ rateHz, frames }: Listenable): number {
+export function firstFrames({ rateHz, frames }: Pick<Listenable, 'rateHz' | 'frames'>): number {
   return Math.min(frames, Math.round(FIRST_SECONDS * rateHz));
 }
 
@@ -44,24 +46,27 @@ function addressOf({ url }: Listenable, startFrame: number, frames: number): str
   return address.href;
 }
 
-/** Fetches a span and makes an audio buffer of it. */
-export async function fetchSpan(
-  context: BaseAudioContext,
+/** The samples of a span, an array a channel. */
+export async function readSpan(
   listenable: Listenable,
   startFrame: number,
   frames: number,
   signal: AbortSignal,
-): Promise<AudioBuffer> {
-  const { recipe, url } = listenable;
+): Promise<readonly Float32Array[]> {
+  const { recipe, url, channels, samples } = listenable;
+  if (samples) return samples(startFrame, frames);
   const address = addressOf(listenable, startFrame, frames);
-  const samples = await (recipe
+  const woven = await (recipe
     ? askNumbers(url, { method: 'POST', data: { recipe, start: startFrame, frames }, signal })
     : (ahead.get(address) ?? askNumbers(address, { signal })));
-  const { channels, rateHz } = listenable;
-  const buffer = context.createBuffer(channels, Math.max(1, samples.length / channels), rateHz);
-  for (let c = 0; c < channels; c++) {
-    const channel = buffer.getChannelData(c);
-    for (let i = 0, at = c; i < channel.length; i++, at += channels) channel[i] = samples[at] ?? 0;
-  }
-  return buffer;
+  return unwoven(woven, channels);
+}
+
+/** Samples that lie one after the other for every frame, by channels. */
+export function unwoven(samples: Float32Array, channels: number): Float32Array[] {
+  return Array.from({ length: channels }, (_, c) => {
+    const channel = new Float32Array(samples.length / channels);
+    for (let i = 0, at = c; i < channel.length; i++, at += channels) channel[i] = samples[at]!;
+    return channel;
+  });
 }

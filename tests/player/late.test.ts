@@ -1,4 +1,4 @@
-import { lateness } from '@/player/engine';
+import { lateness } from '@/player/clock';
 
 test('a span that comes in time begins where it was planned; a late one a moment from now', () => {
   const context = { currentTime: 2, sampleRate: 48_000 };

@@ -9,7 +9,8 @@ import { frameOfBar } from '@/core/tempo';
 import { openBijou, type Bijou } from '@/server/bijou';
 import { fillIsland } from './island/fill';
 import { demoSounds } from './sounds';
-import { waltzTempo } from './sounds/keepersWaltz';
+import { waltzLoop, waltzTempo } from './sounds/keepersWaltz';
+import { surfLoop } from './sounds/surfBed';
 import type { DemoSound } from './types';
 
 /** Where each demo sound goes, and what was decided for it. */
@@ -47,17 +48,29 @@ function keepOrder(bijou: Bijou, projectId: number, ids: ReadonlyMap<string, num
   bijou.worries.setAside(projectId, 'spare-rate', [ids.get('buoy bell.wav')!], reason);
 }
 
-/** The waltz for the page: two bars of its introduction go, and it ends softly at the loudness of the others. */
+/** The waltz for the game: two bars of its introduction go, and it repeats with what rings behind its end. */
 function shapeWaltz(bijou: Bijou, projectId: number, soundId: number): void {
   bijou.edits.edit(projectId, [{ soundId, tempo: waltzTempo }]);
   const { sampleRateHz: rateHz, frames } = bijou.sounds.byId(soundId).facts!;
   const bar = (n: number) => frameOfBar(n, 1, waltzTempo, rateHz);
   const step = (kind: string, params: Step['params'] = {}): Step => ({ kind, on: true, params });
+  const cut = { startFrame: bar(1), endFrame: bar(3) };
+  const cutFrames = cut.endFrame - cut.startFrame;
+  const [startFrame, endFrame] = [bar(waltzLoop.fromBar), bar(waltzLoop.toBar)].map(
+    (frame) => frame - cutFrames,
+  ) as [number, number];
+  const tailFrames = frames - cutFrames - endFrame;
   const steps = [
-    step('keep', { startFrame: 0, endFrame: frames - Math.round(0.2 * rateHz) }),
-    step('cut', { startFrame: bar(3), endFrame: bar(5), crossfadeFrames: crossfadeAt(rateHz) }),
+    step('cut', { ...cut, crossfadeFrames: crossfadeAt(rateHz) }),
     step('offset'),
-    step('fade-out', { frames: bar(2), shape: 's' }),
+    step('loop', {
+      startFrame,
+      endFrame,
+      introFrames: startFrame,
+      tailFrames,
+      seam: 'tail',
+      tailDb: 0,
+    }),
     step('gain', { gainDb: -2 }),
     step('normalise', { to: 'lufs', target: -18, ceilingDbtp: -1 }),
   ];
@@ -65,6 +78,12 @@ function shapeWaltz(bijou: Bijou, projectId: number, soundId: number): void {
   for (let count = 1; count <= steps.length; count++) {
     bijou.sounds.setRecipe(soundId, { version: 1, steps: steps.slice(0, count) });
   }
+}
+
+/** The surf, looped by somebody who has not looked at the seam yet. */
+function loopSurf(bijou: Bijou, soundId: number): void {
+  const params = { ...surfLoop, introFrames: 0, tailFrames: 0, seam: 'cut' };
+  bijou.sounds.setRecipe(soundId, { version: 1, steps: [{ kind: 'loop', on: true, params }] });
 }
 
 /** Makes the demo project in an empty data folder; leaves any other folder as it is. Answers whether it did. */
@@ -96,6 +115,7 @@ async function load(dataDir: string): Promise<boolean> {
         { kind: 'keep', on: true, params: { startFrame: 0.38 * rateHz, endFrame: 5.5 * rateHz } },
       ],
     });
+    loopSurf(bijou, ids.get('surf bed.wav')!);
     shapeWaltz(bijou, projectId, ids.get("keeper's waltz.wav")!);
     keepOrder(bijou, projectId, ids);
     for (const [fileName, briefId] of assignments) {

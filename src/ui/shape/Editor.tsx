@@ -18,6 +18,8 @@ import { versionsOf } from '../strip/versions';
 import { useDesk, useHabits } from './desk';
 import { Facts } from './Facts';
 import { Parts } from './join/Parts';
+import { LoopBench } from './loop/LoopBench';
+import { LoopingProvider, useLooping } from './loop/looping';
 import { MarkBar } from './MarkBar';
 import { Overview } from './Overview';
 import { RecipePanel } from './recipe/RecipePanel';
@@ -30,31 +32,39 @@ import { Waveform } from './Waveform';
 import { useWorkbench, WorkbenchProvider } from './workbench';
 
 /** Shows one sound from the whole of it to single frames, and everything that can be done to it. */
-export function Editor({ sound }: { sound: Sound }) {
+export function Editor({ sound, isLooping }: { sound: Sound; isLooping: boolean }) {
   const hasSpectrogram = useHabits((habits) => habits.hasSpectrogram);
   return (
     <WorkbenchProvider sound={sound}>
-      <Listening />
-      <ShapeKeys />
-      <FactsLine sound={sound} />
-      <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_23rem]">
-        <div className="min-w-0">
-          <ViewBar />
-          <div className="mt-2">
-            <Overview />
+      <LoopingProvider isOn={isLooping}>
+        <Listening />
+        <ShapeKeys />
+        <FactsLine sound={sound} />
+        <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_23rem]">
+          <div className="min-w-0">
+            <ViewBar />
+            <div className="mt-2">
+              <Overview />
+            </div>
+            <div className="mt-1">
+              <Waveform />
+            </div>
+            {hasSpectrogram && <Spectrogram />}
+            <ViewText />
+            {isLooping ? (
+              <LoopBench />
+            ) : (
+              <>
+                <MarkBar />
+                <Verbs />
+              </>
+            )}
+            {sound.join && <Parts sound={sound} join={sound.join} />}
           </div>
-          <div className="mt-1">
-            <Waveform />
-          </div>
-          {hasSpectrogram && <Spectrogram />}
-          <ViewText />
-          <MarkBar />
-          <Verbs />
-          {sound.join && <Parts sound={sound} join={sound.join} />}
+          <RecipePanel />
         </div>
-        <RecipePanel />
-      </div>
-      <Facts sound={sound} />
+        <Facts sound={sound} />
+      </LoopingProvider>
     </WorkbenchProvider>
   );
 }
@@ -63,6 +73,7 @@ export function Editor({ sound }: { sound: Sound }) {
 function Listening() {
   const { briefs } = useProject();
   const { sound, recipe, problem } = useWorkbench();
+  const loop = useLooping().looping?.made?.version ?? null;
   const lines = useLinesOf(sound);
   const part = useDesk((desk) => desk.part);
   const hasSteps = recipe.steps.some(({ on }) => on);
@@ -70,9 +81,10 @@ function Listening() {
   const loudness = data ? (data.lufs ?? data.rmsDbfs) : null;
   useEffect(() => {
     const partial = part && { label: part.label, recipe: firstSteps(recipe, part.steps) };
-    cue(sound.name, versionsOf(sound, { lines, briefs, recipe, loudness, part: partial }));
+    const versions = versionsOf(sound, { lines, briefs, recipe, loudness, part: partial });
+    cue(sound.name, loop ? [...versions, loop] : versions);
     makeReady();
-  }, [sound, lines, briefs, recipe, loudness, part]);
+  }, [sound, lines, briefs, recipe, loudness, part, loop]);
   return null;
 }
 

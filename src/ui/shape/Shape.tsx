@@ -14,7 +14,14 @@ import { Editor } from './Editor';
 import { useLastSound, useRemembered } from './lastSound';
 
 /** The second station: cuts, levels, repairs and joins. */
-export function Shape({ soundId }: { soundId: number | null }) {
+export function Shape({
+  soundId,
+  isLooping = false,
+}: {
+  soundId: number | null;
+  /** Whether its loop is worked on, in place of its parts. */
+  isLooping?: boolean;
+}) {
   const { project, sounds } = useProject();
   const chosen = useChoice((choice) => choice.ids);
   const ready = sounds.filter((sound) => sound.facts !== null);
@@ -40,7 +47,8 @@ export function Shape({ soundId }: { soundId: number | null }) {
     <div className="px-6 py-4">
       <div className="mb-2 flex flex-wrap items-center gap-3">
         <h1 className="font-serif text-3xl">Shape</h1>
-        <SoundPicker sounds={ready} sound={sound} />
+        <SoundPicker sounds={ready} sound={sound} isLooping={isLooping} />
+        <Benches soundId={sound.id} isLooping={isLooping} />
         <span className="ml-auto flex gap-1">
           <ConvertButton ids={[sound.id]} className="btn btn-ghost btn-xs" />
           <Link
@@ -61,8 +69,32 @@ export function Shape({ soundId }: { soundId: number | null }) {
           </Link>
         </span>
       </div>
-      <Editor key={sound.id} sound={sound} />
+      <Editor key={sound.id} sound={sound} isLooping={isLooping} />
     </div>
+  );
+}
+
+/** What one works on: parts of the sound, or its loop. */
+function Benches({ soundId, isLooping }: { soundId: number; isLooping: boolean }) {
+  const { project } = useProject();
+  const router = useRouter();
+  const path = `/p/${project.id}/shape/${soundId}`;
+  useKeys({ 'shift+l': () => router.push(isLooping ? path : `${path}/loop`) });
+  const bench = (href: string, name: string, isHere: boolean, tip: string) => (
+    <Link
+      href={href}
+      aria-current={isHere ? 'page' : undefined}
+      title={`${tip} (Shift+L changes between them)`}
+      className="border-base-300 aria-[current]:bg-base-300 hover:bg-base-200 -ml-px border px-2.5 py-1 text-sm first:rounded-l last:rounded-r aria-[current]:font-semibold"
+    >
+      {name}
+    </Link>
+  );
+  return (
+    <nav aria-label="Bench" className="flex">
+      {bench(path, 'Parts', !isLooping, 'Cut, level and repair parts of the sound')}
+      {bench(`${path}/loop`, 'Loop', isLooping, 'Where it repeats, and how one hears that')}
+    </nav>
   );
 }
 
@@ -80,12 +112,20 @@ function absence(sounds: readonly Sound[], soundId: number | null): string {
 /** What the closed list has room for. */
 const MOST_LETTERS = 25;
 
-function SoundPicker({ sounds, sound }: { sounds: readonly Sound[]; sound: Sound }) {
+function SoundPicker({
+  sounds,
+  sound,
+  isLooping,
+}: {
+  sounds: readonly Sound[];
+  sound: Sound;
+  isLooping: boolean;
+}) {
   const { project } = useProject();
   const router = useRouter();
   const at = sounds.indexOf(sound);
   const go = (target: Sound | undefined) =>
-    target && router.push(`/p/${project.id}/shape/${target.id}`);
+    target && router.push(`/p/${project.id}/shape/${target.id}${isLooping ? '/loop' : ''}`);
   useKeys({ pageup: () => go(sounds[at - 1]), pagedown: () => go(sounds[at + 1]) });
   const arrow = (by: number, label: string, Icon: typeof ChevronLeft) => (
     <button

@@ -9,7 +9,7 @@ import { TempoForm } from './TempoForm';
 import { useView } from './useView';
 import { useWorkbench } from './workbench';
 
-const forms: Record<Shown, string> = { source: 'Source', shaped: 'Shaped' };
+const forms: Record<Exclude<Shown, 'loop'>, string> = { source: 'Source', shaped: 'Shaped' };
 
 /** What the picture shows, and how. */
 export function ViewBar() {
@@ -21,18 +21,20 @@ export function ViewBar() {
   const canShape = recipe.steps.length > 0 && !problem;
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1.5">
-      <OneOf
-        label="Show"
-        title={
-          canShape
-            ? 'The sound as it came, or as its recipe makes it (T)'
-            : 'The sound as it came. What a recipe makes of it can be shown when it has one that can be followed.'
-        }
-        options={forms}
-        disabled={canShape ? [] : ['shaped']}
-        value={canShape ? form : 'source'}
-        onChange={show}
-      />
+      {form !== 'loop' && (
+        <OneOf
+          label="Show"
+          title={
+            canShape
+              ? 'The sound as it came, or as its recipe makes it (T)'
+              : 'The sound as it came. What a recipe makes of it can be shown when it has one that can be followed.'
+          }
+          options={forms}
+          disabled={canShape ? [] : ['shaped']}
+          value={canShape ? form : 'source'}
+          onChange={show}
+        />
+      )}
       <div className="flex">
         <Tool label="Closer (+)" onClick={() => closer(0.5)}>
           <ZoomIn size={16} />

@@ -1,10 +1,11 @@
 'use client';
 
-import { useEffect, useRef, type PointerEvent } from 'react';
+import { useEffect, useMemo, useRef, type PointerEvent } from 'react';
 import { formatTime } from '../shared/format';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
 import { onTile } from '../waveform/tiles';
 import { useDesk, useHabits, type Span } from './desk';
+import { useLooping } from './loop/looping';
 import { intoView, setMark, withEdge } from './marking';
 import { paint, type Painted } from './paint';
 import { PlayHead } from './PlayHead';
@@ -21,10 +22,12 @@ export function Waveform() {
   const { sound, trace, shown, recipe } = useWorkbench();
   const { frames, channelCount } = shown.shape;
   const { ref, width } = useWidth<HTMLCanvasElement>();
-  const isShaped = useDesk((desk) => desk.shown === 'shaped');
+  const isShaped = useDesk((desk) => desk.shown !== 'source');
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
 
+  const parts = useLoopParts();
   usePainting(ref, {
+    parts,
     pictured: shown.pictured,
     trace: isShaped || recipe.steps.length === 0 ? null : trace,
     clipped: isShaped ? null : (sound.facts?.clippedPlaces ?? []),
@@ -93,7 +96,7 @@ export function Waveform() {
 /** Draws once a picture whenever something of it changes, without React in between. */
 function usePainting(
   ref: React.RefObject<HTMLCanvasElement | null>,
-  { pictured, trace, clipped, channelCount }: Omit<Painted, 'view' | 'mark' | 'scale'>,
+  { pictured, trace, clipped, channelCount, parts }: Omit<Painted, 'view' | 'mark' | 'scale'>,
 ): void {
   const tick = useThemeTick();
   useEffect(() => {
@@ -103,7 +106,7 @@ function usePainting(
       const { view, mark } = useDesk.getState();
       const { scale } = useHabits.getState();
       if (ref.current) {
-        paint(ref.current, { pictured, trace, clipped, channelCount, view, mark, scale });
+        paint(ref.current, { pictured, trace, clipped, channelCount, parts, view, mark, scale });
       }
     };
     const soon = () => void (request ||= requestAnimationFrame(draw));
@@ -116,10 +119,28 @@ function usePainting(
       size.disconnect();
       for (const stop of stops) stop();
     };
-  }, [ref, pictured, trace, clipped, channelCount, tick]);
+  }, [ref, pictured, trace, clipped, channelCount, parts, tick]);
 }
 
-const names = { start: 'Start of the marked part', end: 'End of the marked part' };
+/** What lies around the loop, while it is the loop that is worked on. */
+function useLoopParts(): Painted['parts'] {
+  const params = useLooping().looping?.params;
+  const isOn = useDesk((desk) => desk.shown === 'loop');
+  return useMemo(() => {
+    if (!isOn || !params) return null;
+    const { startFrame, endFrame, introFrames, tailFrames, seam, crossfadeFrames = 0 } = params;
+    return {
+      intro: { start: startFrame - introFrames, end: startFrame },
+      tail: { start: endFrame, end: endFrame + tailFrames },
+      fade: seam === 'crossfade' ? { start: endFrame - crossfadeFrames, end: endFrame } : null,
+    };
+  }, [isOn, params]);
+}
+
+const names = {
+  mark: { start: 'Start of the marked part', end: 'End of the marked part' },
+  loop: { start: 'Start of the loop', end: 'End of the loop' },
+};
 
 function Handle({
   edge,
@@ -134,8 +155,10 @@ function Handle({
   const { frames, rateHz } = shown.shape;
   const mark = useDesk((desk) => desk.mark);
   const view = useDesk((desk) => desk.view);
+  const isLoop = useDesk((desk) => desk.shown === 'loop');
   if (!mark) return null;
   const frame = mark[edge];
+  const name = names[isLoop ? 'loop' : 'mark'][edge];
   const left = ((frame - view.start) / (view.end - view.start)) * width;
   if (left < -1 || left > width + 1) return null;
   const move = (to: number) => {
@@ -148,12 +171,12 @@ function Handle({
     <div
       role="slider"
       tabIndex={0}
-      aria-label={names[edge]}
+      aria-label={name}
       aria-valuemin={0}
       aria-valuemax={frames}
       aria-valuenow={frame}
       aria-valuetext={`${formatTime(frame / rateHz)}, frame ${frame}`}
-      title={`${names[edge]}: ${formatTime(frame / rateHz)}`}
+      title={`${name}: ${formatTime(frame / rateHz)}`}
       className="absolute inset-y-0 -ml-2 flex w-4 cursor-ew-resize touch-none justify-center"
       style={{ left }}
       onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}

@@ -8,8 +8,11 @@ export interface Span {
   end: number;
 }
 
-/** Which form of the sound the picture shows; views and marks are in its frames. */
-export type Shown = 'source' | 'shaped';
+/**
+ * Which form of the sound the picture shows; views and marks are in its frames. `loop` is the sound in front of
+ * its loop step, the mark being the loop.
+ */
+export type Shown = 'source' | 'shaped' | 'loop';
 
 export const nudges = {
   frame: 'one frame',
@@ -39,6 +42,8 @@ interface Habits {
   isSnapping: boolean;
   hasSpectrogram: boolean;
   nudge: Nudge;
+  /** Which of the widths of the lens over a loop's seam. */
+  lens: number;
 }
 
 export const useDesk = create<Desk>(() => ({
@@ -55,6 +60,7 @@ export const useHabits = create<Habits>(() => ({
   isSnapping: false,
   hasSpectrogram: false,
   nudge: 'frame',
+  lens: 3,
 }));
 
 /** Puts a sound on the desk, all of it in view, nothing marked. */

@@ -13,6 +13,8 @@ export interface Painted {
   channelCount: number;
   /** Where the recipe takes the source; null where the result itself is shown. */
   trace: Trace | null;
+  /** The parts around a loop, where the mark is one. */
+  parts: { intro: Span | null; tail: Span | null; fade: Span | null } | null;
   /** Where the source is clipped; null to mark whatever is louder than full scale. */
   clipped: readonly ClippedRun[] | null;
 }
@@ -31,6 +33,7 @@ export function paint(canvas: HTMLCanvasElement, painted: Painted): void {
     context.fillRect(x(mark.start), 0, x(mark.end) - x(mark.start), height);
   }
   const lane = height / channelCount;
+  if (painted.parts) drawParts(drawing, painted.parts, x, ink);
   if (scale === 'db') drawLevels(drawing, channelCount, ink);
   const columns = columnsOf(pictured, view, width);
   columns?.channels.forEach((data, c) => {
@@ -41,6 +44,39 @@ export function paint(canvas: HTMLCanvasElement, painted: Painted): void {
   if (trace) drawRecipe(drawing, trace, view, channelCount, ink);
   const runs = painted.clipped ?? loudRuns(columns, view);
   drawClipped(drawing, runs, x, lane, ink);
+}
+
+/** What lies around a loop: hatched, with its name; the crossfade as a slope. */
+function drawParts(
+  { context, width, height }: Drawing,
+  { intro, tail, fade }: NonNullable<Painted['parts']>,
+  x: (frame: number) => number,
+  ink: Ink,
+): void {
+  const named = [
+    { span: intro, name: 'intro' },
+    { span: tail, name: 'tail' },
+  ];
+  context.font = '11px sans-serif';
+  context.textAlign = 'left';
+  for (const { span, name } of named) {
+    if (!span || span.end === span.start) continue;
+    const [from, to] = [Math.max(0, x(span.start)), Math.min(width, x(span.end))];
+    if (to <= from) continue;
+    context.fillStyle = ink.axis;
+    for (let at = from - (from % 8); at < to; at += 8) {
+      if (at >= from) context.fillRect(at, 0, 1, height);
+    }
+    context.fillStyle = ink.quiet;
+    if (to - from > 30) context.fillText(name, from + 4, height - 5);
+  }
+  if (!fade || fade.end === fade.start) return;
+  context.fillStyle = ink.tint;
+  context.beginPath();
+  context.moveTo(x(fade.start), height);
+  context.lineTo(x(fade.end), 0);
+  context.lineTo(x(fade.end), height);
+  context.fill();
 }
 
 /** Lines at round levels, above and below the middle of every lane. */

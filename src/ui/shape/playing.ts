@@ -6,9 +6,10 @@ import { useDesk, type Span } from './desk';
 
 /** Key of the version that the picture shows. */
 function shownKey(sound: Sound): string {
-  const key = `shaped-${sound.id}`;
+  const { shown } = useDesk.getState();
+  const key = `${shown}-${sound.id}`;
   const isThere = useListening.getState().versions.some((version) => version.key === key);
-  return useDesk.getState().shown === 'shaped' && isThere ? key : `source-${sound.id}`;
+  return isThere ? key : `source-${sound.id}`;
 }
 
 /** Frame of the picture that is heard, in whatever version; null when another sound is in the strip. */
@@ -17,14 +18,17 @@ export function shownFrame(sound: Sound): number | null {
   const version = currentVersion(state);
   if (!version || state.versions[0]?.key !== `source-${sound.id}`) return null;
   const key = shownKey(sound);
-  if (version.key === key) return position();
-  const shown = state.versions.find((other) => other.key === key);
-  return shown ? Math.round(shown.fromSource(version.toSource(position()))) : null;
+  const shown = version.key === key ? version : state.versions.find((other) => other.key === key);
+  if (!shown) return null;
+  const at = shown === version ? position() : shown.fromSource(version.toSource(position()));
+  return Math.round(shown.toPicture?.(at) ?? at);
 }
 
 /** Goes to a frame of the picture; what is playing goes on from there. */
-export function seek(sound: Sound, frame: number): void {
+export function seek(sound: Sound, pictured: number): void {
   const key = shownKey(sound);
+  const shown = useListening.getState().versions.find((version) => version.key === key);
+  const frame = shown?.fromPicture?.(pictured) ?? pictured;
   switchTo(key);
   if (useListening.getState().playing) play({ frame, range: null });
   else useListening.setState({ current: key, range: null, frame });

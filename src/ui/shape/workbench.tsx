@@ -37,6 +37,8 @@ interface Workbench {
   /** The first step that cannot be done. */
   problem: ErrorFacts | null;
   trace: Trace;
+  /** Place of the step that sets the loop; null where none does that can be done. */
+  loopAt: number | null;
   /** What the picture shows: its shape, its picture, and how to ask about it. */
   shown: { shape: Shape; pictured: Pictured; asked: Asked };
   /** Puts a recipe in place: at once on the screen, then on the server. */
@@ -59,15 +61,19 @@ export function useWorkbench(): Workbench {
 
 export function WorkbenchProvider({ sound, children }: { sound: Sound; children: ReactNode }) {
   const { recipe, save } = useRecipe(sound);
-  const isWanted = useDesk((desk) => desk.shown === 'shaped');
+  const wanted = useDesk((desk) => desk.shown);
+  const isWanted = wanted === 'shaped';
   const source = useMemo(() => shapeOf(sound), [sound]);
   const read = useMemo(() => readRecipe(recipe, source), [recipe, source]);
   // What cannot be made cannot be shown.
   const isShaped = isWanted && !read.problem;
-  const shown = useMemo(
-    () => (isShaped ? shapedShown(sound, recipe, read.result) : sourceShown(sound)),
-    [isShaped, sound, recipe, read],
-  );
+  const shown = useMemo(() => {
+    if (wanted === 'loop' && read.loopAt !== null) {
+      const steps = recipe.steps.slice(0, read.loopAt);
+      return shapedShown(sound, { ...recipe, steps }, read.walked[read.loopAt]!.before);
+    }
+    return isShaped ? shapedShown(sound, recipe, read.result) : sourceShown(sound);
+  }, [wanted, isShaped, sound, recipe, read]);
   const { id, sourceSha256 } = sound;
   // Another source under the same sound is laid out anew, before any key can be pressed on it.
   useLayoutEffect(() => layOut(id, source.frames), [id, sourceSha256, source.frames]);
@@ -121,7 +127,14 @@ function readRecipe(recipe: Recipe, source: Shape) {
     result: walked.at(-1)?.after ?? source,
     problem: walked.find(({ problem }) => problem)?.problem ?? null,
     trace: traceRecipe(recipe, source),
+    loopAt: loopAtOf(recipe, walked),
   };
+}
+
+/** The last step that sets a loop and is on, as far as those in front of it can be done. */
+function loopAtOf({ steps }: Recipe, walked: readonly WalkedStep[]): number | null {
+  const at = steps.findLastIndex(({ on, kind }) => on && kind === 'loop');
+  return at < 0 || walked.slice(0, at).some(({ problem }) => problem) ? null : at;
 }
 
 function sourceShown(sound: Sound): Workbench['shown'] {

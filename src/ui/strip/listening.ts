@@ -1,7 +1,8 @@
 import { create } from 'zustand';
 import { toast } from 'sonner';
 import { fetchAhead, type Listenable } from '@/player/source';
-import { Player, type Range } from '@/player/engine';
+import { courseOf, type Course, type Place, type Range } from '@/player/course';
+import { Player } from '@/player/engine';
 
 /** One of the forms of a sound that ears can compare. */
 export interface Version extends Listenable {
@@ -13,6 +14,9 @@ export interface Version extends Listenable {
   /** The frame of the source that a frame came from, and the other way round: versions are compared there. */
   toSource(frame: number): number;
   fromSource(frame: number): number;
+  /** Where it lies in the picture, and the other way round, where that shows other frames. */
+  toPicture?(frame: number): number;
+  fromPicture?(frame: number): number;
 }
 
 interface Listening {
@@ -22,6 +26,8 @@ interface Listening {
   current: string | null;
   /** What is played of the current version; null for all of it. */
   range: Range | null;
+  /** Several stretches of it in their order, in place of a range. */
+  course: Course | null;
   playing: boolean;
   loop: boolean;
   /** Whether louder versions are turned down to the quietest. */
@@ -36,6 +42,7 @@ export const useListening = create<Listening>(() => ({
   versions: [],
   current: null,
   range: null,
+  course: null,
   playing: false,
   loop: false,
   isMatched: false,
@@ -47,8 +54,9 @@ let player: Player | null = null;
 
 function engine(): Player {
   player ??= new Player((problem) => {
-    const { range } = useListening.getState();
-    useListening.setState({ playing: false, frame: range?.start ?? 0 });
+    const { range, course } = useListening.getState();
+    const first = course?.once[0] ?? course?.around[0] ?? range;
+    useListening.setState({ playing: false, frame: first?.start ?? 0 });
     if (problem) toast.error(problem);
   });
   return player;
@@ -71,7 +79,8 @@ export function cue(title: string, versions: Version[], key?: string): void {
     return;
   }
   if (state.playing) engine().stop();
-  useListening.setState({ title, versions, current: chosen?.key ?? null, range: null, frame: 0 });
+  const current = chosen?.key ?? null;
+  useListening.setState({ title, versions, current, range: null, course: null, frame: 0 });
 }
 
 /** Makes ready what is probably heard next: the first of the versions is the source, which never changes. */
@@ -98,18 +107,45 @@ function loudnessNow(): number {
   return state.volume * (version && state.isMatched ? matchGain(state.versions, version) : 1);
 }
 
-/** Plays the current version from `frame`, or from where it was left. */
-export function play(options: { frame?: number; range?: Range | null } = {}): void {
+/** The stretches that are played as the strip is set. */
+function courseNow({ course, range, loop }: Listening, version: Version): Course {
+  return course ?? courseOf(range ?? { start: 0, end: version.frames }, loop);
+}
+
+/** Plays the current version from `frame`, or from where it was left. Another range ends a course. */
+export function play(
+  options: { frame?: number; range?: Range | null; course?: Course | null } = {},
+): void {
+  const before = useListening.getState();
+  const version = currentVersion(before);
+  if (!version) return;
+  const range = options.range === undefined ? before.range : options.range;
+  const isElsewhere = options.range !== undefined && options.course === undefined;
+  const course = isElsewhere ? null : (options.course ?? before.course);
+  const frame = options.frame ?? before.frame;
+  useListening.setState({ playing: true, range, course, frame });
+  engine().setVolume(loudnessNow());
+  void engine().play(version, courseNow(useListening.getState(), version), frame);
+}
+
+/** Goes on with what the strip is set to now, without a break where that can be. */
+function goOnSteered(): void {
   const state = useListening.getState();
   const version = currentVersion(state);
-  if (!version) return;
-  const range = options.range === undefined ? state.range : options.range;
-  const whole = range ?? { start: 0, end: version.frames };
-  const frame = options.frame ?? state.frame;
-  useListening.setState({ playing: true, range, frame });
-  engine().setLoop(state.loop);
-  engine().setVolume(loudnessNow());
-  void engine().play(version, whole, frame);
+  if (!version || !state.playing) return;
+  if (!engine().steer(version, courseNow(state, version))) play();
+}
+
+/** Hears several stretches of a version from their beginning. */
+export function follow(key: string, course: Course): void {
+  useListening.setState({ current: key, range: null, course });
+  play({ frame: (course.once[0] ?? course.around[0])?.start ?? 0, course });
+}
+
+/** Other stretches in place of those that are heard: without a break, from where one is. */
+export function redirect(course: Course): void {
+  useListening.setState({ course });
+  goOnSteered();
 }
 
 /** Stops and stays where it is. */
@@ -135,21 +171,21 @@ export function switchTo(key: string): void {
 
 /** From one version, or what it was before it was changed, to another: where one listens stays. */
 function goOn(before: Version, after: Version): void {
-  const { playing, range, frame } = useListening.getState();
+  const { playing, range, frame, course } = useListening.getState();
+  // Whoever has set the stretches sets them anew.
+  if (course && before.key === after.key) return;
   const through = (at: number) =>
     Math.min(after.frames, Math.max(0, Math.round(after.fromSource(before.toSource(at)))));
   const ends = range && [through(range.start), through(range.end)].sort((a, b) => a - b);
   const next = ends && ends[1]! > ends[0]! ? { start: ends[0]!, end: ends[1]! } : null;
   const at = Math.min(after.frames - 1, through(engine().position() ?? frame));
-  useListening.setState({ current: after.key, range: next, frame: at });
+  useListening.setState({ current: after.key, range: next, course: null, frame: at });
   if (playing) play({ frame: at, range: next });
 }
 
 export function setLoop(loop: boolean): void {
   useListening.setState({ loop });
-  const { playing } = useListening.getState();
-  // What is scheduled already would end all the same: begin again at the same place.
-  if (playing) play({ frame: engine().position() ?? 0 });
+  goOnSteered();
 }
 
 export function setVolume(volume: number): void {
@@ -165,6 +201,11 @@ export function setMatched(isMatched: boolean): void {
 /** The frame that is heard now, or where playback will go on. */
 export function position(): number {
   return engine().position() ?? useListening.getState().frame;
+}
+
+/** Where one is on what is played; null while nothing is. */
+export function placeNow(): Place | null {
+  return useListening.getState().playing ? engine().place() : null;
 }
 
 export function peak(): number {

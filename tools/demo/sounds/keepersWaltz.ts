@@ -11,7 +11,7 @@ const intro: [beat: number, note: number, beats: number][] = [
   [3, 72, 3],
   [6, 71, 2],
   [8, 69, 1],
-  [9, 68, 3],
+  [9, 68, 2.8],
 ];
 const tune: [beat: number, note: number, beats: number][] = [
   [0, 76, 2],
@@ -40,6 +40,12 @@ const tune: [beat: number, note: number, beats: number][] = [
   [41, 68, 1],
   [42, 69, 5],
 ];
+/** The last chord, which rings on when the tune begins again. */
+const ringing: [beat: number, note: number, beats: number][] = [
+  [45, 57, 5.4],
+  [45, 64, 5.2],
+  [45, 69, 5],
+];
 /** Bass note and chord of each bar behind the introduction. */
 const bars = [
   [45, 60, 64],
@@ -62,7 +68,10 @@ const bars = [
 
 const hertz = (note: number) => 440 * 2 ** ((note - 69) / 12);
 
-/** The lighthouse keeper's waltz on a small reed organ, with an introduction of four bars. */
+/** The bars, from 1, at which the tune begins and begins again. */
+export const waltzLoop = { fromBar: 5, toBar: 21 };
+
+/** The lighthouse keeper's waltz on a small reed organ: an introduction of four bars, then sixteen that repeat. */
 export const keepersWaltz: DemoSound = {
   fileName: "keeper's waltz.wav",
   group: 'music',
@@ -75,6 +84,7 @@ export const keepersWaltz: DemoSound = {
       voices.push({ at: beat * BEAT, hz: hertz(note), long: beats * BEAT, loud, side });
     for (const [beat, note, beats] of intro) add(beat, note, beats, 0.8, 0.1);
     for (const [beat, note, beats] of tune) add(12 + beat, note, beats, 0.8, 0.1);
+    for (const [beat, note, beats] of ringing) add(12 + beat, note, beats, 0.3, 0);
     bars.forEach(([bass, low, high], bar) => {
       add(12 + bar * 3, bass, 0.9, 0.9, -0.35);
       for (const beat of [1, 2]) {

@@ -1,6 +1,9 @@
 import { filter, level, noiseSource, render, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
+/** A loop with a bad seam: from the crest of one wave into the trough of another. */
+export const surfLoop = { startFrame: 138_676, endFrame: 844_276 };
+
 /** Waves over rocks: two independent sides whose swell returns at the end to where it began. */
 export const surfBed: DemoSound = {
   fileName: 'surf bed.wav',

@@ -4,6 +4,7 @@ import { Shape } from '@/ui/shape/Shape';
 export const metadata: Metadata = { title: 'Shape' };
 
 export default async function ShapePage({ params }: { params: Promise<{ sound?: string[] }> }) {
-  const [sound] = (await params).sound ?? [];
-  return <Shape soundId={sound === undefined ? null : Number(sound)} />;
+  const [sound, bench] = (await params).sound ?? [];
+  const soundId = sound === undefined ? null : Number(sound);
+  return <Shape soundId={soundId} isLooping={bench === 'loop'} />;
 }

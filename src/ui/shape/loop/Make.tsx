@@ -1,0 +1,153 @@
+import { crossfadeCurves, type CrossfadeCurve } from '@/core/dsp/loop';
+import {
+  addedFrames,
+  mostCrossfade,
+  type LoopParams,
+  type LoopSeam,
+} from '@/core/recipe/steps/loop';
+import { formatTime, plural, size } from '../../shared/format';
+import { TypedField } from '../../shared/TypedField';
+import { useDraft } from '../../shared/useDraft';
+import { TimeField } from '../TimeField';
+import type { Looping } from './looping';
+
+const ways: Record<LoopSeam, { name: string; says: string }> = {
+  cut: { name: 'Cut hard', says: 'at the exact frame; no sample changes' },
+  crossfade: { name: 'Crossfade', says: 'for beds: the end fades into what leads up to the start' },
+  tail: {
+    name: 'Wrap the tail',
+    says: 'for music: what rings behind the end lies under the start of every repeat',
+  },
+};
+
+/** How the end is made to go on in the start, with what that costs. */
+export function Make({ looping }: { looping: Looping }) {
+  const { params, problem, change } = looping;
+  const { seam = 'cut' } = params;
+  return (
+    <section aria-label="Make the seam">
+      <div role="radiogroup" aria-label="Seam" className="flex flex-wrap gap-2">
+        {(Object.keys(ways) as LoopSeam[]).map((way) => (
+          <button
+            key={way}
+            role="radio"
+            aria-checked={way === seam}
+            className={`btn btn-sm ${way === seam ? 'btn-primary' : 'btn-paper'}`}
+            title={ways[way].says}
+            onClick={() => change({ seam: way, ...(way === 'tail' && withTail(looping)) }, 'seam')}
+          >
+            {ways[way].name}
+          </button>
+        ))}
+        <span className="text-soft self-center text-xs">{ways[seam].says}</span>
+      </div>
+      <div className="mt-1.5 flex flex-wrap items-start gap-x-4 gap-y-1">
+        {seam === 'crossfade' && <Crossfade looping={looping} />}
+        {seam === 'tail' && (
+          <TailLevel db={params.tailDb ?? 0} onChange={(tailDb) => change({ tailDb }, 'tailDb')} />
+        )}
+        {problem ? (
+          <p className="text-error self-center" role="alert">
+            {problem.message} {problem.hint}
+          </p>
+        ) : (
+          <Cost looping={looping} />
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** A tail is needed for it: what there is, as long as the loop at most. */
+function withTail({ params, before }: Looping): Partial<LoopParams> {
+  const { startFrame, endFrame, tailFrames } = params;
+  if (tailFrames > 0) return {};
+  return { tailFrames: Math.min(endFrame - startFrame, before.shape.frames - endFrame) };
+}
+
+function Crossfade({ looping: { params, before, change } }: { looping: Looping }) {
+  const { rateHz } = before.shape;
+  const { crossfadeFrames = 0, curve = 'equal-power', endFrame } = params;
+  const most = Math.floor(endFrame / 2);
+  return (
+    <>
+      <TimeField
+        label="Length of the crossfade"
+        isLength
+        className="w-40"
+        frame={crossfadeFrames}
+        rateHz={rateHz}
+        problem={(frames) =>
+          frames > most ? `At most ${formatTime(most / rateHz)}: half of what there is.` : null
+        }
+        onChange={(frames) => change({ crossfadeFrames: frames }, 'crossfadeFrames')}
+      />
+      <label>
+        <span className="text-soft block text-xs font-semibold">Curve</span>
+        <select
+          className="select select-sm w-auto"
+          value={curve}
+          title="Equal power for unlike sides, linear for alike ones; by correlation chooses between them"
+          onChange={(event) => change({ curve: event.target.value as CrossfadeCurve }, 'curve')}
+        >
+          {Object.entries(crossfadeCurves).map(([key, { name }]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {crossfadeFrames > 0 && crossfadeFrames === mostCrossfade(params) && (
+        <p className="text-soft self-center text-xs">
+          As long as can be: for a longer one the loop begins later.
+        </p>
+      )}
+    </>
+  );
+}
+
+function TailLevel({ db, onChange }: { db: number; onChange: (db: number) => void }) {
+  const [typed, setTyped] = useDraft<string>(db);
+  const value = Number((typed ?? String(db)).trim().replace('−', '-'));
+  const isGood = (typed ?? '0').trim() !== '' && value >= -60 && value <= 12;
+  return (
+    <label>
+      <span className="text-soft block text-xs font-semibold">Tail at</span>
+      <span className="flex items-center gap-1">
+        <TypedField
+          aria-label="Level of the tail in dB"
+          className="w-16"
+          typed={typed}
+          shown={String(db).replace('-', '−')}
+          isGood={isGood}
+          onType={setTyped}
+          onCommit={() => {
+            setTyped(null);
+            onChange(value);
+          }}
+        />
+        dB
+      </span>
+      {!isGood && <span className="text-error text-xs">−60 to 12</span>}
+    </label>
+  );
+}
+
+/** The new length, and what the repeat that carries its tail takes. */
+function Cost({ looping: { params, before } }: { looping: Looping }) {
+  const { rateHz, frames, channelCount } = before.shape;
+  const added = addedFrames(params);
+  const length = params.endFrame - params.startFrame;
+  return (
+    <p className="text-soft self-center text-xs" data-testid="loop-cost">
+      Loop of {formatTime(length / rateHz)} ({plural(length, 'frame')}).{' '}
+      {added > 0 && (
+        <>
+          In one file the repeat with the tail lies behind the first pass:{' '}
+          {formatTime(frames / rateHz)} → <strong>{formatTime((frames + added) / rateHz)}</strong>,{' '}
+          {size(added * channelCount * 2)} more at 16 bits.
+        </>
+      )}
+    </p>
+  );
+}
