@@ -1,6 +1,7 @@
 import { expect, type Page } from '@playwright/test';
 import { addStep, openShape, projectWith, steps, wav } from './shaping';
 import { test } from './page';
+import { isRecording, recordedPage } from './recording';
 
 const RATE = 48_000;
 /** For the figures of docs/benchmarks.md: five minutes, set to 300. */
@@ -128,6 +129,7 @@ test('a long stereo sound: zooming, dragging, and hearing a change', async ({ pa
 
 test('a span of 44,100 frames played around is 44,100 frames, sample by sample', async ({
   browser,
+  baseURL,
   request,
 }) => {
   const noise = new Float32Array(200_000);
@@ -139,52 +141,18 @@ test('a span of 44,100 frames played around is 44,100 frames, sample by sample',
   const { project, ids } = await projectWith(request, 'Around', {
     'noise.wav': wav([noise], 44_100),
   });
-  // The recorder is a module of the test's own, which the page's policy would not let in.
-  const context = await browser.newContext({
-    bypassCSP: true,
-    viewport: { width: 1280, height: 800 },
-  });
-  const page = await context.newPage();
-  await page.addInitScript(() => {
-    const recorder = `registerProcessor('recorder', class extends AudioWorkletProcessor {
-      process([input]) { if (input[0]) this.port.postMessage(input[0].slice()); return true; }
-    })`;
-    const recorded: Float32Array[] = [];
-    Object.assign(window, { recorded });
-    const { connect } = AnalyserNode.prototype;
-    AnalyserNode.prototype.connect = function (this: AnalyserNode, ...args: unknown[]) {
-      const url = URL.createObjectURL(new Blob([recorder], { type: 'text/javascript' }));
-      void this.context.audioWorklet.addModule(url).then(() => {
-        const node = new AudioWorkletNode(this.context, 'recorder');
-        node.port.onmessage = ({ data }: MessageEvent<Float32Array>) => recorded.push(data);
-        (connect as (to: AudioNode) => AudioNode).call(this, node);
-        Object.assign(window, { isRecording: true });
-      });
-      return (connect as (...all: unknown[]) => AudioNode).apply(this, args);
-    } as typeof connect;
-  });
+  const { page, recorded, frames, close } = await recordedPage(browser, baseURL!);
   await openShape(page, project, ids[0]!);
   const region = page.getByRole('region', { name: 'Marked part' });
   await region.getByRole('textbox', { name: 'Start', exact: true }).fill('30001f');
   await page.keyboard.press('Enter');
   await region.getByRole('textbox', { name: 'Length', exact: true }).fill('44100f');
   await page.keyboard.press('Enter');
-  // The browser hands the sound over to another thread when the recorder joins in: not while it plays.
-  await page.waitForFunction(() => 'isRecording' in window);
-  await page.waitForTimeout(1_000);
+  await isRecording(page);
   await page.getByRole('button', { name: 'Around', exact: true }).click();
   await page.getByRole('button', { name: 'Play the marked part' }).click();
-  const length = () =>
-    page.evaluate(() =>
-      (window as unknown as { recorded: Float32Array[] }).recorded.reduce(
-        (sum, x) => sum + x.length,
-        0,
-      ),
-    );
-  await expect.poll(length, { timeout: 20_000 }).toBeGreaterThan(4 * 44_100);
-  const samples = await page.evaluate(() =>
-    (window as unknown as { recorded: Float32Array[] }).recorded.flatMap((x) => [...x]),
-  );
+  await expect.poll(frames, { timeout: 20_000 }).toBeGreaterThan(4 * 44_100);
+  const samples = [...(await recorded())[0]!];
   const first = samples.findIndex((x) => x !== 0);
   const sounding = samples.slice(first, first + 3 * 44_100);
   // The recorder may begin in the middle: which frame of the span it was is told by the noise.
@@ -199,7 +167,7 @@ test('a span of 44,100 frames played around is 44,100 frames, sample by sample',
   expect(offset).toBeGreaterThanOrEqual(0);
   const wrong = sounding.findIndex((x, i) => x !== span[(offset + i) % 44_100]);
   expect(wrong).toBe(-1);
-  await context.close();
+  await close();
 });
 
 test('before and after at the same place with one key, as loud as each other on request', async ({

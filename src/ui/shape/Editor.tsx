@@ -50,11 +50,11 @@ export function Editor({ sound, isLooping }: { sound: Sound; isLooping: boolean 
               <Waveform />
             </div>
             {hasSpectrogram && <Spectrogram />}
-            <ViewText />
             {isLooping ? (
               <LoopBench />
             ) : (
               <>
+                <ViewText />
                 <MarkBar />
                 <Verbs />
               </>

@@ -23,6 +23,7 @@ export function Waveform() {
   const { frames, channelCount } = shown.shape;
   const { ref, width } = useWidth<HTMLCanvasElement>();
   const isShaped = useDesk((desk) => desk.shown !== 'source');
+  const isLoop = useDesk((desk) => desk.shown === 'loop');
   const drag = useRef<{ x: number; frame: number; moved: boolean } | null>(null);
 
   const parts = useLoopParts();
@@ -70,7 +71,9 @@ export function Waveform() {
   return (
     <div className="select-none">
       <Ruler width={width} />
-      <div className="border-base-300 bg-base-100 relative h-56 overflow-hidden border-y">
+      <div
+        className={`border-base-300 bg-base-100 relative overflow-hidden border-y ${isLoop ? 'h-32' : 'h-56'}`}
+      >
         <canvas
           ref={ref}
           role="img"

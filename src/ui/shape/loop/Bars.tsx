@@ -91,11 +91,10 @@ function Remainder({ looping, tempo }: { looping: Looping; tempo: Tempo }) {
   const bars = Math.max(1, Math.round((endFrame - startFrame) / bar));
   const whole = barsFrom(startFrame, bars, tempo, rateHz);
   const off = endFrame - whole.endFrame;
-  const length = `${count(endFrame - startFrame)} frames`;
   if (off !== 0) {
     return (
       <span className="text-soft text-xs">
-        {length}: {count(Math.abs(off))} {off > 0 ? 'more' : 'fewer'} than {bars} bars{' '}
+        {count(Math.abs(off))} frames {off > 0 ? 'more' : 'fewer'} than {bars} bars{' '}
         <button
           className="link link-primary"
           onClick={() => useDesk.setState({ mark: { start: startFrame, end: whole.endFrame } })}
@@ -108,10 +107,9 @@ function Remainder({ looping, tempo }: { looping: Looping; tempo: Tempo }) {
   const { remainderFrames: over } = whole;
   return (
     <span className="text-soft text-xs" data-testid="remainder">
-      {length}
       {Math.abs(over) < 0.0005
-        ? ', exactly'
-        : `; exactly it would be ${number(Math.abs(over), 3)} of a frame ${over > 0 ? 'more' : 'less'}, which the next bar carries`}
+        ? 'exactly'
+        : `${number(Math.abs(over), 3)} of a frame ${over > 0 ? 'is over' : 'is missing'}; the next bar carries it`}
     </span>
   );
 }

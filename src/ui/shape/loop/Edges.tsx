@@ -33,6 +33,7 @@ export function Edges({ looping }: { looping: Looping }) {
       <div className="flex items-start gap-0.5">
         <TimeField
           label="Loop end"
+          className="w-34"
           frame={endFrame}
           rateHz={rateHz}
           tempo={tempo}
@@ -87,13 +88,13 @@ function Part({
   onChange: (frames: number) => void;
 }) {
   return (
-    <div>
+    <div className="relative">
       <TimeField
         label={label}
         isLength
         frame={frames}
         rateHz={rateHz}
-        className="w-26"
+        className="w-28"
         problem={(length) =>
           length <= room ? null : room === 0 ? nothing : `At most ${formatTime(room / rateHz)}.`
         }
@@ -101,11 +102,12 @@ function Part({
       />
       {frames !== room && room > 0 && (
         <button
-          className="link link-primary text-xs"
+          className="link link-primary absolute top-0.5 right-0 text-xs"
+          aria-label={`${label}: all ${count(room)} frames that there are`}
           title={`All ${count(room)} frames that there are`}
           onClick={() => onChange(room)}
         >
-          all of it
+          all
         </button>
       )}
     </div>

@@ -9,7 +9,6 @@ import { formatTime } from '../../shared/format';
 import { Bars } from './Bars';
 import { Edges } from './Edges';
 import { HandOver } from './HandOver';
-import { Hear } from './Hear';
 import { LoopKeys } from './LoopKeys';
 import { useLooping } from './looping';
 import { Make } from './Make';
@@ -20,16 +19,13 @@ export function LoopBench() {
   const { looping } = useLooping();
   if (!looping) return <Begin />;
   return (
-    <div className="space-y-3">
+    <div className="mt-1.5 space-y-2">
       <LoopKeys />
       <Edges looping={looping} />
       <Bars looping={looping} />
-      <div className="border-base-300 space-y-2 border-t pt-2">
-        <Hear looping={looping} />
-        <Seam looping={looping} />
-      </div>
+      <Make looping={looping} />
       <div className="border-base-300 border-t pt-2">
-        <Make looping={looping} />
+        <Seam looping={looping} />
       </div>
       <HandOver looping={looping} />
     </div>

@@ -7,7 +7,7 @@ export function LoopKeys() {
   useKeys({
     s: () => pressButton('Around the seam'),
     d: () => pressButton('The whole loop'),
-    i: () => pressButton('Intro, then the loop'),
+    i: () => pressButton('Intro, then loop'),
     x: () => pressButton('Cut hard'),
     f: () => pressButton('Crossfade'),
     b: () => pressButton('Wrap the tail'),

@@ -11,12 +11,17 @@ import { useDraft } from '../../shared/useDraft';
 import { TimeField } from '../TimeField';
 import type { Looping } from './looping';
 
-const ways: Record<LoopSeam, { name: string; says: string }> = {
-  cut: { name: 'Cut hard', says: 'at the exact frame; no sample changes' },
-  crossfade: { name: 'Crossfade', says: 'for beds: the end fades into what leads up to the start' },
+const ways: Record<LoopSeam, { name: string; key: string; says: string }> = {
+  cut: { name: 'Cut hard', key: 'X', says: 'At the exact frame; no sample changes' },
+  crossfade: {
+    name: 'Crossfade',
+    key: 'F',
+    says: 'For beds: the end fades into what leads up to the start',
+  },
   tail: {
     name: 'Wrap the tail',
-    says: 'for music: what rings behind the end lies under the start of every repeat',
+    key: 'B',
+    says: 'For music: what rings behind the end lies under the start of every repeat',
   },
 };
 
@@ -25,35 +30,41 @@ export function Make({ looping }: { looping: Looping }) {
   const { params, problem, change } = looping;
   const { seam = 'cut' } = params;
   return (
-    <section aria-label="Make the seam">
-      <div role="radiogroup" aria-label="Seam" className="flex flex-wrap gap-2">
-        {(Object.keys(ways) as LoopSeam[]).map((way) => (
-          <button
-            key={way}
-            role="radio"
-            aria-checked={way === seam}
-            className={`btn btn-sm ${way === seam ? 'btn-primary' : 'btn-paper'}`}
-            title={ways[way].says}
-            onClick={() => change({ seam: way, ...(way === 'tail' && withTail(looping)) }, 'seam')}
-          >
-            {ways[way].name}
-          </button>
-        ))}
-        <span className="text-soft self-center text-xs">{ways[seam].says}</span>
+    <section
+      aria-label="Make the seam"
+      className="border-base-300 flex flex-wrap items-end gap-x-4 gap-y-1.5 border-t pt-2"
+    >
+      <div>
+        <span className="text-soft block text-xs font-semibold">Where the end meets the start</span>
+        <div role="radiogroup" aria-label="Seam" className="flex flex-wrap gap-1.5">
+          {(Object.keys(ways) as LoopSeam[]).map((way) => (
+            <button
+              key={way}
+              role="radio"
+              aria-checked={way === seam}
+              aria-label={ways[way].name}
+              className={`btn btn-sm ${way === seam ? 'btn-primary' : 'btn-paper'}`}
+              title={`${ways[way].name}: ${ways[way].says} (${ways[way].key})`}
+              onClick={() =>
+                change({ seam: way, ...(way === 'tail' && withTail(looping)) }, 'seam')
+              }
+            >
+              {ways[way].name}
+            </button>
+          ))}
+        </div>
       </div>
-      <div className="mt-1.5 flex flex-wrap items-start gap-x-4 gap-y-1">
-        {seam === 'crossfade' && <Crossfade looping={looping} />}
-        {seam === 'tail' && (
-          <TailLevel db={params.tailDb ?? 0} onChange={(tailDb) => change({ tailDb }, 'tailDb')} />
-        )}
-        {problem ? (
-          <p className="text-error self-center" role="alert">
-            {problem.message} {problem.hint}
-          </p>
-        ) : (
-          <Cost looping={looping} />
-        )}
-      </div>
+      {seam === 'crossfade' && <Crossfade looping={looping} />}
+      {seam === 'tail' && (
+        <TailLevel db={params.tailDb ?? 0} onChange={(tailDb) => change({ tailDb }, 'tailDb')} />
+      )}
+      {problem ? (
+        <p className="text-error w-full" role="alert">
+          {problem.message} {problem.hint}
+        </p>
+      ) : (
+        <Cost looping={looping} says={ways[seam].says} />
+      )}
     </section>
   );
 }
@@ -133,19 +144,19 @@ function TailLevel({ db, onChange }: { db: number; onChange: (db: number) => voi
   );
 }
 
-/** The new length, and what the repeat that carries its tail takes. */
-function Cost({ looping: { params, before } }: { looping: Looping }) {
+/** What is done, the new length, and what the repeat that carries its tail takes. */
+function Cost({ looping: { params, before }, says }: { looping: Looping; says: string }) {
   const { rateHz, frames, channelCount } = before.shape;
   const added = addedFrames(params);
   const length = params.endFrame - params.startFrame;
   return (
-    <p className="text-soft self-center text-xs" data-testid="loop-cost">
-      Loop of {formatTime(length / rateHz)} ({plural(length, 'frame')}).{' '}
+    <p className="text-soft min-w-60 flex-1 text-xs" data-testid="loop-cost">
+      {says}. The loop has {plural(length, 'frame')}, {formatTime(length / rateHz)}.{' '}
       {added > 0 && (
         <>
-          In one file the repeat with the tail lies behind the first pass:{' '}
-          {formatTime(frames / rateHz)} → <strong>{formatTime((frames + added) / rateHz)}</strong>,{' '}
-          {size(added * channelCount * 2)} more at 16 bits.
+          In one file the repeat lies behind the first pass: {formatTime(frames / rateHz)} →{' '}
+          <strong>{formatTime((frames + added) / rateHz)}</strong>, {size(added * channelCount * 2)}{' '}
+          more at 16 bits.
         </>
       )}
     </p>

@@ -16,6 +16,7 @@ import { number } from '../../shared/format';
 import { useThemeTick } from '../../waveform/useWidth';
 import { useHabits } from '../desk';
 import { drawLens, lensGain, lensWidths } from './lens';
+import { Hear } from './Hear';
 import type { Looping } from './looping';
 import { SideSpectra } from './SideSpectra';
 
@@ -25,26 +26,31 @@ export function Seam({ looping }: { looping: Looping }) {
   const ms = lensWidths[at]!;
   const found = useSeam(looping, ms);
   return (
-    <section aria-label="Seam" className="grid gap-x-5 gap-y-2 md:grid-cols-[minmax(0,1fr)_16rem]">
-      <div className="min-w-0">
-        <div className="flex items-center gap-3">
-          <h2 className="font-serif text-xl">The seam</h2>
+    <section aria-label="Seam">
+      <h2 className="sr-only">The seam</h2>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        <Hear looping={looping} />
+        <span className="ml-auto">
           <LensWidth at={at} />
+        </span>
+      </div>
+      <div className="mt-1.5 grid gap-x-5 gap-y-2 md:grid-cols-[minmax(0,1fr)_16rem]">
+        <div className="min-w-0">
+          <Lens found={found} ms={ms} />
+          {found && (
+            <SideSpectra
+              before={found.spectra.before}
+              behind={found.spectra.behind}
+              rateHz={found.sides.rateHz}
+            />
+          )}
         </div>
-        <Lens found={found} ms={ms} />
-        {found && (
-          <SideSpectra
-            before={found.spectra.before}
-            behind={found.spectra.behind}
-            rateHz={found.sides.rateHz}
-          />
+        {found ? (
+          <Score figures={found.figures} />
+        ) : (
+          <p className="text-soft">{looping.problem ? '' : 'measuring …'}</p>
         )}
       </div>
-      {found ? (
-        <Score figures={found.figures} />
-      ) : (
-        <p className="text-soft">{looping.problem ? '' : 'measuring …'}</p>
-      )}
     </section>
   );
 }
@@ -150,8 +156,8 @@ function Lens({ found, ms }: { found: Found | null; ms: number }) {
   }, [found, gain, tick]);
   const half = widthText(ms / 2);
   return (
-    <figure className="mt-1">
-      <div className="border-base-300 bg-base-100 relative h-44 border-y">
+    <figure>
+      <div className="border-base-300 bg-base-100 relative h-40 border-y">
         <canvas
           ref={ref}
           role="img"

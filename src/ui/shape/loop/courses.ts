@@ -9,7 +9,7 @@ export const hearings = {
   },
   whole: { name: 'The whole loop', tip: 'Round and round, as a player will' },
   through: {
-    name: 'Intro, then the loop',
+    name: 'Intro, then loop',
     tip: 'The intro and the first pass once, then the repeats for ever',
   },
 } as const;

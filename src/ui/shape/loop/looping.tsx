@@ -30,8 +30,8 @@ export interface Looping {
   /** The loop made, and where its pieces lie in it; null while it cannot be. */
   made: { sound: PcmSource; parts: LoopParts; version: Version } | null;
   problem: ErrorFacts | null;
-  /** Changes it: at once on the screen, soon on the server. */
-  change(params: Partial<LoopParams>, name: keyof LoopParams): void;
+  /** Changes it: at once on the screen, and on the server; `soon` while it is still being moved. */
+  change(params: Partial<LoopParams>, name: keyof LoopParams, when?: 'now' | 'soon'): void;
 }
 
 interface Bench {
@@ -60,7 +60,8 @@ export function LoopingProvider({ isOn, children }: { isOn: boolean; children: R
   };
   const shown = useDesk((desk) => desk.shown);
   const hasLoop = loopAt !== null;
-  useLayoutEffect(() => {
+  // Behind the drawing: the workbench lays a sound out first.
+  useEffect(() => {
     if (isOn && hasLoop && shown !== 'loop') useDesk.setState({ shown: 'loop' });
   }, [isOn, hasLoop, shown]);
   const { id, facts } = sound;
@@ -90,28 +91,49 @@ function useStep(isOn: boolean): Looping | null {
     () => (before && params ? makeLoop(sound.id, sound.sourceSha256, before, params) : null),
     [sound.id, sound.sourceSha256, before, params],
   );
-  const settle = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const settle = useRef<{ timer: ReturnType<typeof setTimeout>; save: () => void } | null>(null);
+  useLayoutEffect(() => {
+    // What is still being moved is moved on from what is stored now.
+    setDraft((old) => (old && settle.current !== null ? { ...old, of: storedKey } : null));
+  }, [storedKey]);
   const latest = useRef({ recipe, save, loopAt });
   useEffect(() => {
     latest.current = { recipe, save, loopAt };
   });
-  useEffect(() => () => clearTimeout(settle.current), []);
+  const flush = () => {
+    const waiting = settle.current;
+    if (!waiting) return;
+    settle.current = null;
+    clearTimeout(waiting.timer);
+    waiting.save();
+  };
+  useEffect(() => {
+    // What was moved is stored before it is undone, and before the page is left.
+    const listen = (event: KeyboardEvent) => void ((event.ctrlKey || event.metaKey) && flush());
+    window.addEventListener('keydown', listen, { capture: true });
+    return () => {
+      window.removeEventListener('keydown', listen, { capture: true });
+      flush();
+    };
+  }, []);
   const looping = useMemo((): Looping | null => {
     if (!before || !params || !made) return null;
     return {
       params,
       before,
       ...made,
-      change(some, name) {
+      change(some, name, when = 'now') {
         const next = withParts(loopKind.along!({ ...params, ...some }, name), params, before.shape);
         setDraft({ of: storedKey, params: next });
-        clearTimeout(settle.current);
-        settle.current = setTimeout(() => {
+        if (settle.current) clearTimeout(settle.current.timer);
+        const store = () => {
           const { recipe: now, save: put, loopAt: at } = latest.current;
           if (at === null) return;
           const own = { ...now.steps[at]!, params: { ...next } };
           put({ ...now, steps: now.steps.map((old, i) => (i === at ? own : old)) });
-        }, SETTLED_MS);
+        };
+        settle.current = { timer: setTimeout(flush, SETTLED_MS), save: store };
+        if (when === 'now') flush();
       },
     };
   }, [before, params, made, storedKey]);
@@ -206,6 +228,7 @@ function useMark(looping: Looping | null): void {
         loop.change(
           { startFrame: mark.start, endFrame: mark.end },
           mark.start === startFrame ? 'endFrame' : 'startFrame',
+          'soon',
         );
       }
     });

@@ -1,0 +1,225 @@
+import { readFile } from 'node:fs/promises';
+import { expect, type Page } from '@playwright/test';
+import wavefile from 'wavefile';
+import { keepersWaltz } from '../../tools/demo/sounds/keepersWaltz';
+import { unzipped } from '../server/folder';
+import { open, test } from './page';
+import { isRecording, recordedPage } from './recording';
+import { projectWith, stateOf, steps, wav } from './shaping';
+
+const RATE = 48_000;
+
+const score = async (page: Page) => Number(await page.getByTestId('seam-score').textContent());
+const field = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
+
+async function type(page: Page, name: string, text: string): Promise<void> {
+  await field(page, name).fill(text);
+  await page.keyboard.press('Enter');
+  await page.getByRole('heading', { level: 1 }).click();
+}
+
+/** What another program finds in a WAV file. */
+function samplesOf(bytes: Buffer): Float32Array[] {
+  const file = new wavefile.WaveFile(bytes);
+  const { bitsPerSample } = file.fmt as { bitsPerSample: number };
+  return (file.getSamples(false) as unknown as Float64Array[]).map((channel) =>
+    Float32Array.from(channel, (x) => x / 2 ** (bitsPerSample - 1)),
+  );
+}
+
+/** Where a recording comes to repeat a cycle; −1 where it never does. */
+function placeIn(cycle: Float32Array, heard: Float32Array): number {
+  return cycle.findIndex((_, at) =>
+    heard.subarray(0, 64).every((x, i) => x === cycle[(at + i) % cycle.length]),
+  );
+}
+
+test('the waltz: its tempo is heard, it loops by bars with intro and tail, is heard as it is made, and handed over', async ({
+  browser,
+  baseURL,
+  request,
+}) => {
+  test.setTimeout(120_000);
+  const { project, ids } = await projectWith(request, 'Waltz', {
+    'waltz.wav': wav(keepersWaltz.make(RATE), RATE),
+  });
+  const { page, recorded, frames, close } = await recordedPage(browser, baseURL!);
+  await open(page, `/p/${project}/shape/${ids[0]}/loop`);
+  await page.getByRole('button', { name: 'Loop all of it' }).click();
+  await expect(steps(page)).toHaveCount(1);
+  await page.getByRole('button', { name: 'Find the tempo' }).click();
+  await expect(page.getByText(/Heard: 138 BPM, 3 beats a bar/)).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Use it' }).click();
+  await expect(field(page, 'Bars of the loop')).toBeVisible();
+  await type(page, 'Loop start', 'b5');
+  await type(page, 'Bars of the loop', '16');
+  await expect(page.getByTestId('remainder')).toHaveText(/^0\.13 of a frame is over/);
+  await expect(page.getByRole('slider', { name: 'End of the loop' })).toHaveAttribute(
+    'aria-valuenow',
+    '1252174',
+  );
+  const cut = await score(page);
+  await page.getByRole('button', { name: 'Intro: all 250,435 frames that there are' }).click();
+  await page.getByRole('button', { name: 'Tail: all 62,609 frames that there are' }).click();
+  await page.keyboard.press('b');
+  await expect(page.getByTestId('loop-cost')).toHaveText(/0:27\.391 → 0:48\.261/);
+  await expect.poll(() => score(page)).toBeGreaterThan(cut + 30);
+  await expect(steps(page).first()).toContainText('the tail under every repeat');
+
+  // What is heard around the seam is what is handed over.
+  await isRecording(page);
+  await page.keyboard.press('s');
+  await expect(page.getByTestId('passes')).toHaveText('2 passes', { timeout: 15_000 });
+  const before = await frames();
+  await expect.poll(frames, { timeout: 20_000 }).toBeGreaterThan(before + 5 * RATE);
+  await page.keyboard.press('s');
+  const heard = await recorded();
+  await page.getByRole('button', { name: 'Handover set…' }).click();
+  const sheet = page.getByRole('dialog');
+  await sheet.getByRole('textbox', { name: 'passes' }).fill('2');
+  await sheet.getByRole('textbox', { name: 'Artist' }).fill('The keeper');
+  await sheet.getByRole('button', { name: 'Make the set' }).click();
+  const download = page.waitForEvent('download');
+  await sheet.getByRole('link', { name: 'Download 6 files' }).click({ timeout: 60_000 });
+  const files = await unzipped([await readFile(await (await download).path())]);
+  const [intro, first, repeat] = ['intro', 'first', 'repeat'].map((name) =>
+    samplesOf(files.get(`waltz ${name}.wav`)!),
+  );
+  expect([intro, first, repeat].map((part) => part![0]!.length)).toEqual([
+    250_435, 1_001_739, 1_001_739,
+  ]);
+  expect(files.get('waltz cue.txt')!.toString()).toContain('Tempo: 138 beats a minute');
+  repeat!.forEach((channel, c) => {
+    const cycle = Float32Array.from([
+      ...channel.subarray(channel.length - 2 * RATE),
+      ...channel.subarray(0, 2 * RATE),
+    ]);
+    const sounding = heard[c]!.subarray(before, before + 5 * RATE);
+    const at = placeIn(cycle, sounding);
+    expect(at).toBeGreaterThanOrEqual(0);
+    expect(sounding.findIndex((x, i) => x !== cycle[(at + i) % cycle.length])).toBe(-1);
+  });
+  await close();
+});
+
+test('the surf: a seam that clicks is seen, crossfaded by one key, undone and done again', async ({
+  page,
+  request,
+}) => {
+  await open(page, '/p/1/shape/2/loop');
+  await expect(page.getByTestId('lens')).toHaveAttribute('data-drawn', 'yes');
+  await expect.poll(() => score(page)).toBeLessThan(20);
+  await expect(page.getByText('it clicks')).toBeVisible();
+  await page.keyboard.press('f');
+  await expect.poll(() => score(page)).toBeGreaterThan(90);
+  await type(page, 'Length of the crossfade', '1.5');
+  await expect(steps(page).first()).toContainText('crossfade of 0:01.500, equal power');
+  await page.keyboard.press('Control+z');
+  await expect(field(page, 'Length of the crossfade')).toHaveValue('0:00.800');
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => score(page)).toBeLessThan(20);
+  await page.keyboard.press('Control+y');
+  await expect.poll(() => score(page)).toBeGreaterThan(90);
+  // Longer than what lies in front of it: the loop begins later.
+  await type(page, 'Length of the crossfade', '4');
+  await expect(field(page, 'Loop start')).toHaveValue('0:04.000');
+  const sounds = async () => (await stateOf(request, 1)).sounds.find(({ id }) => id === 2)!;
+  await expect
+    .poll(async () => (await sounds()).seam?.score ?? 0, { timeout: 20_000 })
+    .toBeGreaterThan(90);
+});
+
+test('an edge that is moved while one listens is heard without a break, to the frame', async ({
+  browser,
+  baseURL,
+  request,
+}) => {
+  // Every frame says which it is: its upper bits on the left, its lower ones on the right.
+  const total = 10 * RATE;
+  const left = Float32Array.from({ length: total }, (_, i) => ((i >> 8) + 1) / 32_767);
+  const right = Float32Array.from({ length: total }, (_, i) => ((i & 255) + 1) / 32_767);
+  const { project, ids } = await projectWith(request, 'Edges', {
+    'count.wav': wav([left, right], RATE),
+  });
+  const recipe = {
+    version: 1,
+    steps: [
+      {
+        kind: 'loop',
+        on: true,
+        params: { startFrame: 100_000, endFrame: 150_000, introFrames: 0, tailFrames: 0 },
+      },
+    ],
+  };
+  await request.patch(`/api/sounds/${ids[0]}`, { data: { recipe } });
+  const { page, recorded, close } = await recordedPage(browser, baseURL!);
+  await open(page, `/p/${project}/shape/${ids[0]}/loop`);
+  await expect(page.getByTestId('lens')).toHaveAttribute('data-drawn', 'yes');
+  await isRecording(page);
+  await page.keyboard.press('d');
+  await expect(page.getByTestId('passes')).toHaveText('2 passes', { timeout: 10_000 });
+  for (let i = 0; i < 3; i++) {
+    await page.keyboard.press('p');
+    await page.waitForTimeout(700);
+  }
+  await page.keyboard.press('w');
+  await page.waitForTimeout(2_500);
+  await page.keyboard.press('d');
+  const [upper, lower] = await recorded();
+  const number = (x: number) => Math.round(x * 32_768) - 1;
+  const heard = Array.from(upper!, (x, i) => (x === 0 ? -1 : number(x) * 256 + number(lower![i]!)));
+  const sounding = heard.slice(
+    heard.findIndex((at) => at >= 0),
+    heard.findLastIndex((at) => at >= 0),
+  );
+  const jumps = sounding.flatMap((at, i) =>
+    i > 0 && at !== sounding[i - 1]! + 1 ? [[sounding[i - 1]!, at]] : [],
+  );
+  // From each end to the start, and nowhere else.
+  expect(jumps[0]).toEqual([149_999, 100_000]);
+  expect(jumps.at(-1)).toEqual([150_002, 100_001]);
+  for (const [from, to] of jumps) {
+    expect(from).toBeGreaterThanOrEqual(149_999);
+    expect(from).toBeLessThanOrEqual(150_002);
+    expect([100_000, 100_001]).toContain(to);
+  }
+  await close();
+});
+
+test('pieces become sounds that follow, and what cannot loop says why', async ({
+  page,
+  request,
+}) => {
+  const tone = Float32Array.from({ length: 4 * RATE }, (_, i) => 0.4 * Math.sin(i / 15));
+  const { project, ids } = await projectWith(request, 'Pieces', { 'hum.wav': wav([tone], RATE) });
+  await open(page, `/p/${project}/shape/${ids[0]}/loop`);
+  await expect(page.getByText('No loop yet')).toBeVisible();
+  await page.getByRole('button', { name: 'Loop all of it' }).click();
+  await type(page, 'Loop start', '1');
+  await type(page, 'Loop end', '3');
+  await type(page, 'Intro', '0.5');
+  await field(page, 'Tail').fill('9');
+  await expect(page.getByText('At most 0:01.000.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await field(page, 'Loop end').fill('0.5');
+  await expect(page.getByText('The end must lie behind the start.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await field(page, 'Beats a minute').fill('10000');
+  await expect(page.getByText('10 to 999')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.getByRole('button', { name: 'Pieces as sounds' }).click();
+  await page.getByRole('textbox', { name: 'Names' }).fill('{name}');
+  await expect(page.getByText(/\{part\} is missing/)).toBeVisible();
+  await page.getByRole('textbox', { name: 'Names' }).fill('{name}_{part}');
+  await page.getByRole('button', { name: 'Make 3 sounds' }).click();
+  await expect(page).toHaveURL(/collect/);
+  const lengths = async () =>
+    (await stateOf(request, project)).sounds.map(({ name, facts }) => [name, facts?.frames]);
+  await expect.poll(lengths, { timeout: 20_000 }).toEqual([
+    ['hum', 4 * RATE],
+    ['hum_intro', RATE / 2],
+    ['hum_first', 2 * RATE],
+    ['hum_repeat', 2 * RATE],
+  ]);
+});

@@ -1,0 +1,67 @@
+import type { Browser, Page } from '@playwright/test';
+
+/** A page of which everything that is heard is written down, sample by sample. */
+export interface RecordedPage {
+  page: Page;
+  /** The channels of what was heard so far. */
+  recorded(): Promise<Float32Array[]>;
+  /** How many frames these are. */
+  frames(): Promise<number>;
+  close(): Promise<void>;
+}
+
+/** What is written down in the page: blocks of channels. */
+type Blocks = { recorded: Float32Array[][] };
+
+export async function recordedPage(browser: Browser, baseURL: string): Promise<RecordedPage> {
+  // The recorder is a module of the test's own, which the page's policy would not let in.
+  const context = await browser.newContext({
+    baseURL,
+    bypassCSP: true,
+    viewport: { width: 1280, height: 800 },
+  });
+  const page = await context.newPage();
+  await page.addInitScript(() => {
+    const recorder = `registerProcessor('recorder', class extends AudioWorkletProcessor {
+      process([input]) { if (input[0]) this.port.postMessage(input.map((x) => x.slice())); return true; }
+    })`;
+    const recorded: Float32Array[][] = [];
+    Object.assign(window, { recorded });
+    const { connect } = AnalyserNode.prototype;
+    AnalyserNode.prototype.connect = function (this: AnalyserNode, ...args: unknown[]) {
+      const url = URL.createObjectURL(new Blob([recorder], { type: 'text/javascript' }));
+      void this.context.audioWorklet.addModule(url).then(() => {
+        const node = new AudioWorkletNode(this.context, 'recorder');
+        node.port.onmessage = ({ data }: MessageEvent<Float32Array[]>) => recorded.push(data);
+        (connect as (to: AudioNode) => AudioNode).call(this, node);
+        Object.assign(window, { isRecording: true });
+      });
+      return (connect as (...all: unknown[]) => AudioNode).apply(this, args);
+    } as typeof connect;
+  });
+  return {
+    page,
+    frames: () =>
+      page.evaluate(() =>
+        (window as unknown as Blocks).recorded.reduce((sum, [block]) => sum + block!.length, 0),
+      ),
+    async recorded() {
+      const channels = await page.evaluate(() => {
+        const { recorded } = window as unknown as Blocks;
+        const count = Math.max(0, ...recorded.map((block) => block.length));
+        // What was not heard yet has one silent channel.
+        return Array.from({ length: count }, (_, c) =>
+          recorded.flatMap((block) => [...(block[c] ?? block[0]!)]),
+        );
+      });
+      return channels.map((channel) => Float32Array.from(channel));
+    },
+    close: () => context.close(),
+  };
+}
+
+/** Until it is written down what is heard: the browser hands the sound over to another thread then. */
+export async function isRecording(page: Page): Promise<void> {
+  await page.waitForFunction(() => 'isRecording' in window);
+  await page.waitForTimeout(1_000);
+}
