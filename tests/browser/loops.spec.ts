@@ -223,3 +223,42 @@ test('pieces become sounds that follow, and what cannot loop says why', async ({
     ['hum_repeat', 2 * RATE],
   ]);
 });
+
+test('many at once: whole beds are crossfaded, with their seams before and after', async ({
+  page,
+  request,
+}) => {
+  const rumble = (seed: number, seconds: number) => {
+    let [state, low] = [seed, 0];
+    return Float32Array.from({ length: seconds * RATE }, () => {
+      state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+      low = low * 0.995 + (state / 4_294_967_296 - 0.5) * 0.05;
+      return low;
+    });
+  };
+  const { project, ids } = await projectWith(request, 'Beds', {
+    'wind.wav': wav([rumble(3, 3)], RATE),
+    'sea.wav': wav([rumble(9, 4)], RATE),
+    'dot.wav': wav([new Float32Array(20).fill(0.1)], RATE),
+  });
+  await open(page, `/p/${project}/shape/loops?sounds=${ids.join()}`);
+  const rows = page.getByRole('region', { name: 'Their seams' }).getByRole('row');
+  await expect(rows).toHaveCount(4);
+  await expect(rows.filter({ hasText: 'dot' })).toContainText('too short');
+  await page.getByRole('radio', { name: 'all of each sound' }).check();
+  await expect(rows.filter({ hasText: 'wind' })).toContainText('0:00.200 to 0:03.000');
+  await page.getByRole('button', { name: 'Hear the seam of wind after' }).click();
+  const strip = page.getByRole('region', { name: 'Listening' });
+  await expect(strip).toHaveAttribute('data-playing', 'true');
+  await page.getByRole('radio', { name: /the same points/ }).check();
+  await expect(page.getByText(/one loop does not fit both/)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Apply to/ })).toBeDisabled();
+  await page.getByRole('radio', { name: 'all of each sound' }).check();
+  await page.getByRole('button', { name: 'Apply to 2 sounds' }).click();
+  await expect(page).toHaveURL(/collect/);
+  const scores = async () =>
+    (await stateOf(request, project)).sounds.map(({ seam }) => (seam?.score ?? 0) > 90);
+  await expect.poll(scores, { timeout: 20_000 }).toEqual([true, true, false]);
+  await page.keyboard.press('Control+z');
+  await expect.poll(scores).toEqual([false, false, false]);
+});

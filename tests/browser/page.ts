@@ -6,6 +6,8 @@ export const screens = [
   'collect',
   'shape/1',
   'shape/9',
+  'shape/9/loop',
+  'shape/loops?sounds=2,9',
   'shape/several?sounds=1,2,9',
   'shape/join?sounds=1,2,9',
   'compare',

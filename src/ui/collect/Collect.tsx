@@ -99,7 +99,7 @@ export function Collect() {
   }));
 
   const chosenIds = chosen.map(({ sound }) => sound.id);
-  const together = (page: 'join' | 'several') => {
+  const together = (page: 'join' | 'several' | 'loops') => {
     if (chosenIds.length === 0) return;
     carry(chosenIds);
     router.push(pathFor(project.id, page, chosenIds));
@@ -118,6 +118,7 @@ export function Collect() {
     'ctrl+i': () => invertChoice(listed),
     escape: () => chooseOnly([]),
     s: () => together('several'),
+    o: () => together('loops'),
     j: () => together('join'),
     enter: () => leading && router.push(`/p/${project.id}/shape/${leading.id}`),
     delete: remove,

@@ -74,6 +74,14 @@ export function SelectionBar({
             </Link>
             <Link
               className="btn btn-paper btn-xs"
+              title="Loops for all chosen sounds, with their seams before and after (O)"
+              href={pathFor(project.id, 'loops', ids)}
+              onClick={() => carry(ids)}
+            >
+              Loop…
+            </Link>
+            <Link
+              className="btn btn-paper btn-xs"
               title="One sound out of the chosen ones (J)"
               href={pathFor(project.id, 'join', ids)}
               onClick={() => carry(ids)}

@@ -44,7 +44,7 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['E', 'send them to destinations'],
       ['B', 'where the bytes are'],
       ['Enter', 'shape the chosen sound'],
-      ['S J', 'shape all chosen sounds; join them'],
+      ['S O J', 'shape all chosen sounds; make their loops; join them'],
       ['Delete', 'take the chosen sounds out (can be undone)'],
     ],
   },
@@ -60,6 +60,7 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['Y', 'heights linear or in dB'],
       ['R', 'ruler in time, frames, or bars and beats'],
       ['PgUp PgDn', 'the sound before or after this one'],
+      ['Shift+L', 'its loop, or its parts'],
     ],
   },
   {
@@ -97,6 +98,19 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['Z', 'convert it, without a destination'],
       ['E', 'send it to destinations'],
       ['Ctrl+Z Ctrl+Y', 'undo, do again: of this sound alone'],
+    ],
+  },
+  {
+    station: 'shape',
+    where: 'Shape: loop',
+    keys: [
+      ['Q W', 'nudge the start of the loop earlier, later'],
+      ['O P', 'nudge its end earlier, later'],
+      ['S', 'hear around the seam, or stop'],
+      ['D', 'hear the whole loop'],
+      ['I', 'hear the intro, then the loop'],
+      ['[ ]', 'the lens narrower, wider'],
+      ['X F B', 'cut hard; crossfade; wrap the tail'],
     ],
   },
   {

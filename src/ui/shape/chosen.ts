@@ -17,7 +17,7 @@ const CARRIED_MARK = 'chosen';
 /** The address of a page that works on many sounds. */
 export function pathFor(
   projectId: number,
-  page: 'join' | 'several',
+  page: 'join' | 'several' | 'loops',
   soundIds: readonly number[],
 ): string {
   const path = `/p/${projectId}/shape/${page}`;
