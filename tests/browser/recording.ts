@@ -7,11 +7,17 @@ export interface RecordedPage {
   recorded(): Promise<Float32Array[]>;
   /** How many frames these are. */
   frames(): Promise<number>;
+  /** At which frames of the recording keys were pressed. */
+  pressed(): Promise<number[]>;
   close(): Promise<void>;
 }
 
-/** What is written down in the page: blocks of channels. */
-type Blocks = { recorded: Float32Array[][] };
+/** What is written down in the page: blocks of channels, the frame of the first one, and of every key. */
+interface Blocks {
+  recorded: Float32Array[][];
+  firstFrame: number | null;
+  pressed: number[];
+}
 
 export async function recordedPage(browser: Browser, baseURL: string): Promise<RecordedPage> {
   // The recorder is a module of the test's own, which the page's policy would not let in.
@@ -23,16 +29,30 @@ export async function recordedPage(browser: Browser, baseURL: string): Promise<R
   const page = await context.newPage();
   await page.addInitScript(() => {
     const recorder = `registerProcessor('recorder', class extends AudioWorkletProcessor {
-      process([input]) { if (input[0]) this.port.postMessage(input.map((x) => x.slice())); return true; }
+      process([input]) {
+        if (input[0]) this.port.postMessage({ frame: currentFrame, channels: input.map((x) => x.slice()) });
+        return true;
+      }
     })`;
-    const recorded: Float32Array[][] = [];
-    Object.assign(window, { recorded });
+    const blocks: Blocks = { recorded: [], firstFrame: null, pressed: [] };
+    Object.assign(window, blocks);
     const { connect } = AnalyserNode.prototype;
     AnalyserNode.prototype.connect = function (this: AnalyserNode, ...args: unknown[]) {
       const url = URL.createObjectURL(new Blob([recorder], { type: 'text/javascript' }));
       void this.context.audioWorklet.addModule(url).then(() => {
         const node = new AudioWorkletNode(this.context, 'recorder');
-        node.port.onmessage = ({ data }: MessageEvent<Float32Array[]>) => recorded.push(data);
+        node.port.onmessage = ({
+          data,
+        }: MessageEvent<{ frame: number; channels: Float32Array[] }>) => {
+          (window as unknown as Blocks).firstFrame ??= data.frame;
+          blocks.recorded.push(data.channels);
+        };
+        const { context } = this;
+        addEventListener(
+          'keydown',
+          () => blocks.pressed.push(Math.round(context.currentTime * context.sampleRate)),
+          { capture: true },
+        );
         (connect as (to: AudioNode) => AudioNode).call(this, node);
         Object.assign(window, { isRecording: true });
       });
@@ -45,6 +65,11 @@ export async function recordedPage(browser: Browser, baseURL: string): Promise<R
       page.evaluate(() =>
         (window as unknown as Blocks).recorded.reduce((sum, [block]) => sum + block!.length, 0),
       ),
+    pressed: () =>
+      page.evaluate(() => {
+        const { pressed, firstFrame } = window as unknown as Blocks;
+        return pressed.map((frame) => frame - (firstFrame ?? 0));
+      }),
     async recorded() {
       const channels = await page.evaluate(async () => {
         const { recorded } = window as unknown as Blocks;

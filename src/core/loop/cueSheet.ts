@@ -5,7 +5,7 @@ import { plural } from '../words';
 import { loopPieces, type LoopPiece } from './parts';
 
 /** One file of a handover set that belongs to the loop. */
-export interface CuedPiece {
+interface CuedPiece {
   piece: LoopPiece;
   file: string;
   frames: number;

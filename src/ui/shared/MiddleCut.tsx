@@ -30,7 +30,7 @@ export function MiddleCut({
   return (
     <span className={`flex min-w-0 ${className}`} title={title}>
       <span className="sr-only">{text}</span>
-      <span aria-hidden className="truncate">
+      <span aria-hidden className="overflow-hidden text-ellipsis whitespace-pre">
         {letters.slice(0, at).join('')}
       </span>
       <span aria-hidden className="shrink-0 whitespace-pre">

@@ -1,9 +1,8 @@
 import { useState } from 'react';
 import type { ProposedTempo } from '@/core/measure/tempo';
 import { barsFrom, framesPerBeat, tempoLimits, type Tempo } from '@/core/tempo';
+import { AmountField } from '../../shared/AmountField';
 import { count, number } from '../../shared/format';
-import { TypedField } from '../../shared/TypedField';
-import { useDraft } from '../../shared/useDraft';
 import { useEdits } from '../../shared/useEdits';
 import { sourceOf, useAnswer } from '../ask';
 import { useDesk, useHabits } from '../desk';
@@ -24,19 +23,19 @@ export function Bars({ looping }: { looping: Looping }) {
   return (
     <section aria-label="By tempo" className="flex flex-wrap items-center gap-x-2 gap-y-1">
       {tempo && <BarCount looping={looping} tempo={tempo} />}
-      <Amount
+      <AmountField
         label="Beats a bar"
         value={beats}
-        limits={tempoLimits.beatsPerBar}
+        {...tempoLimits.beatsPerBar}
         isWhole
         className="w-12"
         onChange={(beatsPerBar) => setTempo({ bpm, beatsPerBar })}
       />
       <span>beats a bar at</span>
-      <Amount
+      <AmountField
         label="Beats a minute"
         value={bpm}
-        limits={tempoLimits.bpm}
+        {...tempoLimits.bpm}
         className="w-20"
         onChange={(next) => setTempo({ bpm: next, beatsPerBar: beats })}
       />
@@ -67,10 +66,11 @@ function BarCount({ looping, tempo }: { looping: Looping; tempo: Tempo }) {
   const most = Math.floor((frames - startFrame) / bar + 1e-6);
   return (
     <>
-      <Amount
+      <AmountField
         label="Bars of the loop"
         value={Math.round(bars * 100) / 100}
-        limits={{ min: 0.25, max: Math.max(0.25, most) }}
+        min={0.25}
+        max={Math.max(0.25, most)}
         className="w-16"
         onChange={(wanted) => {
           const { endFrame: end } = barsFrom(startFrame, wanted, tempo, rateHz);
@@ -156,52 +156,4 @@ function Proposal({ tempo, onUse }: { tempo: Tempo | null; onUse: (tempo: Tempo)
 function surety(confidence: number): string {
   if (confidence >= 0.5) return 'quite sure';
   return confidence >= 0.25 ? 'likely' : 'hardly more than a guess';
-}
-
-function Amount({
-  label,
-  value,
-  limits: { min, max },
-  isWhole = false,
-  className,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  limits: { min: number; max: number };
-  isWhole?: boolean;
-  className: string;
-  onChange: (value: number) => void;
-}) {
-  const [typed, setTyped] = useDraft<string>(value);
-  const amount = Number((typed ?? String(value)).trim());
-  const isGood =
-    (typed ?? 'x').trim() !== '' &&
-    amount >= min &&
-    amount <= max &&
-    (!isWhole || Number.isInteger(amount));
-  return (
-    <span className="relative">
-      <TypedField
-        aria-label={label}
-        title={`${label}: ${number(min, 2)} to ${number(max, 2)}`}
-        className={className}
-        inputMode="decimal"
-        typed={typed}
-        shown={String(value)}
-        isGood={isGood}
-        onType={setTyped}
-        onCommit={() => {
-          setTyped(null);
-          onChange(amount);
-        }}
-      />
-      {!isGood && (
-        <span className="text-error absolute top-full left-0 z-10 text-xs whitespace-nowrap">
-          {isWhole ? 'a whole number, ' : ''}
-          {number(min, 2)} to {number(max, 2)}
-        </span>
-      )}
-    </span>
-  );
 }

@@ -6,12 +6,11 @@ import type { HandoverWish } from '@/core/loop/handover';
 import { changeSentence } from '@/core/oneOff/change';
 import type { OneOffFile, OneOffSet } from '@/wire';
 import { call } from '../../shared/api';
+import { AmountField } from '../../shared/AmountField';
 import { Dialog } from '../../shared/Dialog';
 import { formatTime, plural, size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
-import { TypedField } from '../../shared/TypedField';
 import { useAction } from '../../shared/useAction';
-import { useDraft } from '../../shared/useDraft';
 import { useWorkbench } from '../workbench';
 
 const contents = {
@@ -263,45 +262,12 @@ function Text({
   );
 }
 
-function Amount({
-  label,
-  value,
-  min,
-  max,
-  isWhole = false,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  isWhole?: boolean;
-  onChange: (value: number) => void;
-}) {
-  const [typed, setTyped] = useDraft<string>(value);
-  const amount = Number((typed ?? String(value)).trim());
-  const isGood =
-    (typed ?? 'x').trim() !== '' &&
-    amount >= min &&
-    amount <= max &&
-    (!isWhole || Number.isInteger(amount));
+/** A number with what it counts behind it. */
+function Amount(props: React.ComponentProps<typeof AmountField>) {
   return (
     <label className="flex items-center gap-1.5">
-      <TypedField
-        aria-label={label}
-        title={`${min} to ${max}`}
-        className="w-16"
-        inputMode="decimal"
-        typed={typed}
-        shown={String(value)}
-        isGood={isGood}
-        onType={setTyped}
-        onCommit={() => {
-          setTyped(null);
-          onChange(amount);
-        }}
-      />
-      {label}
+      <AmountField {...props} />
+      {props.label}
     </label>
   );
 }

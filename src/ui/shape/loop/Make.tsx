@@ -5,9 +5,8 @@ import {
   type LoopParams,
   type LoopSeam,
 } from '@/core/recipe/steps/loop';
+import { AmountField } from '../../shared/AmountField';
 import { formatTime, plural, size } from '../../shared/format';
-import { TypedField } from '../../shared/TypedField';
-import { useDraft } from '../../shared/useDraft';
 import { TimeField } from '../TimeField';
 import type { Looping } from './looping';
 
@@ -118,28 +117,17 @@ function Crossfade({ looping: { params, before, change } }: { looping: Looping }
 }
 
 function TailLevel({ db, onChange }: { db: number; onChange: (db: number) => void }) {
-  const [typed, setTyped] = useDraft<string>(db);
-  const value = Number((typed ?? String(db)).trim().replace('−', '-'));
-  const isGood = (typed ?? '0').trim() !== '' && value >= -60 && value <= 12;
   return (
     <label>
       <span className="text-soft block text-xs font-semibold">Tail at</span>
-      <span className="flex items-center gap-1">
-        <TypedField
-          aria-label="Level of the tail in dB"
-          className="w-16"
-          typed={typed}
-          shown={String(db).replace('-', '−')}
-          isGood={isGood}
-          onType={setTyped}
-          onCommit={() => {
-            setTyped(null);
-            onChange(value);
-          }}
-        />
-        dB
-      </span>
-      {!isGood && <span className="text-error text-xs">−60 to 12</span>}
+      <AmountField
+        label="Level of the tail in dB"
+        value={db}
+        min={-60}
+        max={12}
+        onChange={onChange}
+      />{' '}
+      dB
     </label>
   );
 }

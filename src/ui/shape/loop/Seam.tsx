@@ -1,6 +1,6 @@
 'use client';
 
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import {
   clicks,
   scoreParts,
@@ -24,7 +24,8 @@ import { SideSpectra } from './SideSpectra';
 export function Seam({ looping }: { looping: Looping }) {
   const at = useHabits((habits) => habits.lens);
   const ms = lensWidths[at]!;
-  const found = useSeam(looping, ms);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const { found, gain } = useSeam(looping, ms, canvas);
   return (
     <section aria-label="Seam">
       <h2 className="sr-only">The seam</h2>
@@ -36,14 +37,8 @@ export function Seam({ looping }: { looping: Looping }) {
       </div>
       <div className="mt-1.5 grid gap-x-5 gap-y-2 md:grid-cols-[minmax(0,1fr)_16rem]">
         <div className="min-w-0">
-          <Lens found={found} ms={ms} />
-          {found && (
-            <SideSpectra
-              before={found.spectra.before}
-              behind={found.spectra.behind}
-              rateHz={found.sides.rateHz}
-            />
-          )}
+          <Lens canvas={canvas} ms={ms} gain={gain} isDrawn={found !== null} />
+          {found && <SideSpectra {...found.spectra} rateHz={looping.before.shape.rateHz} />}
         </div>
         {found ? (
           <Score figures={found.figures} />
@@ -83,39 +78,52 @@ function widthText(ms: number): string {
 }
 
 interface Found {
-  sides: Sides;
   figures: SeamFigures;
   spectra: { before: SpectrumFacts['spectrum']; behind: SpectrumFacts['spectrum'] };
 }
 
-/** Reads what lies on both sides and measures it, anew whenever the loop is another. */
-function useSeam({ made, before }: Looping, ms: number): Found | null {
+/** Figures follow the picture as soon as it is on the screen. */
+const FIGURES_AFTER_MS = 20;
+
+/** Reads what lies on both sides, draws it at once and then measures it, anew whenever the loop is another. */
+function useSeam(
+  { made, before }: Looping,
+  ms: number,
+  canvas: React.RefObject<HTMLCanvasElement | null>,
+) {
   const [found, setFound] = useState<Found | null>(null);
+  const [gain, setGain] = useState(1);
+  const tick = useThemeTick();
   useEffect(() => {
     if (!made) return setFound(null);
     let isCurrent = true;
+    let timer: ReturnType<typeof setTimeout> | undefined;
     const { rateHz } = made.sound;
     const wide = Math.max(2, Math.round((ms / 2_000) * rateHz));
     const measured = sideFrames(rateHz);
+    let size: ResizeObserver | null = null;
     sidesOf(made.sound, made.parts.repeat, Math.max(wide, measured))
       .then((all) => {
-        if (!isCurrent) return;
-        const own = narrowed(all, measured);
-        setFound({
-          sides: narrowed(all, wide),
-          figures: seamFigures(own),
-          spectra: {
-            before: spectrumOf(own.before, rateHz),
-            behind: spectrumOf(own.behind, rateHz),
-          },
-        });
+        if (!isCurrent || !canvas.current) return;
+        const shown = narrowed(all, wide);
+        const larger = lensGain(shown);
+        const draw = () => canvas.current && drawLens(canvas.current, shown, larger);
+        draw();
+        size = new ResizeObserver(draw);
+        size.observe(canvas.current);
+        timer = setTimeout(() => {
+          setGain(larger);
+          setFound(measuredSides(narrowed(all, measured)));
+        }, FIGURES_AFTER_MS);
       })
       // The recipe panel says what is wrong.
       .catch(() => isCurrent && setFound(null));
     return () => {
       isCurrent = false;
+      clearTimeout(timer);
+      size?.disconnect();
     };
-  }, [made, ms]);
+  }, [made, ms, tick, canvas]);
   // What one hears next lies around both ends.
   useEffect(() => {
     if (!made) return;
@@ -123,7 +131,15 @@ function useSeam({ made, before }: Looping, ms: number): Found | null {
     const { startFrame, endFrame } = made.parts.first;
     for (const edge of [endFrame, startFrame]) before.sound.fetchAhead(edge - near, edge + near);
   }, [made, before]);
-  return found;
+  return { found, gain };
+}
+
+function measuredSides(sides: Sides): Found {
+  const { rateHz } = sides;
+  return {
+    figures: seamFigures(sides),
+    spectra: { before: spectrumOf(sides.before, rateHz), behind: spectrumOf(sides.behind, rateHz) },
+  };
 }
 
 const NEAR_SECONDS = 3;
@@ -141,29 +157,28 @@ function spectrumOf(block: Block, rateHz: number): SpectrumFacts['spectrum'] {
 }
 
 /** The picture: on the left what ends, on the right what begins. */
-function Lens({ found, ms }: { found: Found | null; ms: number }) {
-  const ref = useRef<HTMLCanvasElement>(null);
-  const tick = useThemeTick();
-  const gain = useMemo(() => (found ? lensGain(found.sides) : 1), [found]);
-  useEffect(() => {
-    const canvas = ref.current;
-    if (!canvas || !found) return;
-    const draw = () => drawLens(canvas, found.sides, gain);
-    const size = new ResizeObserver(draw);
-    size.observe(canvas);
-    draw();
-    return () => size.disconnect();
-  }, [found, gain, tick]);
+function Lens({
+  canvas,
+  ms,
+  gain,
+  isDrawn,
+}: {
+  canvas: React.RefObject<HTMLCanvasElement | null>;
+  ms: number;
+  /** How much larger than it is the sound is drawn. */
+  gain: number;
+  isDrawn: boolean;
+}) {
   const half = widthText(ms / 2);
   return (
     <figure>
       <div className="border-base-300 bg-base-100 relative h-40 border-y">
         <canvas
-          ref={ref}
+          ref={canvas}
           role="img"
           aria-label={`The seam: the last and the first ${half} of the loop, joined as they will play`}
           data-testid="lens"
-          data-drawn={found ? 'yes' : 'no'}
+          data-drawn={isDrawn ? 'yes' : 'no'}
           className="size-full"
         />
       </div>

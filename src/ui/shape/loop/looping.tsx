@@ -79,7 +79,7 @@ function useStep(isOn: boolean): Looping | null {
   const storedKey = JSON.stringify(stored);
   const [draft, setDraft] = useState<{ of: string; params: LoopParams } | null>(null);
   // What was moved on from what is stored now; anything else is out of date.
-  const params = draft && draft.of === storedKey ? draft.params : stored;
+  const params = useSame(draft && draft.of === storedKey ? draft.params : stored);
   const before = useMemo(() => {
     if (loopAt === null) return null;
     const { shape, recipe: first } = inFront(recipe, walked, loopAt);
@@ -139,6 +139,13 @@ function useStep(isOn: boolean): Looping | null {
   }, [before, params, made, storedKey]);
   useMark(isOn ? looping : null);
   return looping;
+}
+
+/** The same object as long as nothing of it is other: what was worked out from it stays. */
+function useSame<Value>(value: Value): Value {
+  const key = JSON.stringify(value);
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  return useMemo(() => value, [key]);
 }
 
 /** The steps in front of the loop and what they make. */

@@ -2,8 +2,7 @@ import { crossfadeCurves, type CrossfadeCurve } from '@/core/dsp/loop';
 import type { LoopForMany } from '@/core/loop/forMany';
 import type { LoopSeam } from '@/core/recipe/steps/loop';
 import type { Sound } from '@/wire';
-import { TypedField } from '../../shared/TypedField';
-import { useDraft } from '../../shared/useDraft';
+import { AmountField } from '../../shared/AmountField';
 import { TimeField } from '../TimeField';
 import { shapeOf } from '../workbench';
 
@@ -165,42 +164,12 @@ function Options<Value extends string>({
   );
 }
 
-function Amount({
-  label,
-  value,
-  min,
-  max,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  onChange: (value: number) => void;
-}) {
-  const [typed, setTyped] = useDraft<string>(value);
-  const amount = Number((typed ?? String(value)).trim().replace('−', '-'));
-  const isGood = (typed ?? 'x').trim() !== '' && amount >= min && amount <= max;
+/** A number with its name above it. */
+function Amount(props: React.ComponentProps<typeof AmountField>) {
   return (
     <label>
-      <span className="text-soft block text-xs font-semibold">{label}</span>
-      <TypedField
-        className="w-20"
-        inputMode="decimal"
-        typed={typed}
-        shown={String(value).replace('-', '−')}
-        isGood={isGood}
-        onType={setTyped}
-        onCommit={() => {
-          setTyped(null);
-          onChange(amount);
-        }}
-      />
-      {!isGood && (
-        <span className="text-error block text-xs">
-          {String(min).replace('-', '−')} to {max}
-        </span>
-      )}
+      <span className="text-soft block text-xs font-semibold">{props.label}</span>
+      <AmountField className="w-20" {...props} />
     </label>
   );
 }
