@@ -160,27 +160,40 @@ const views = [
     },
   },
   {
-    name: 'shape-frames',
-    path: '/p/1/shape/4',
+    name: 'loop',
+    path: '/p/1/shape/9/loop',
     async act(page) {
-      const wave = await page.getByTestId('waveform').boundingBox();
-      await page.mouse.move(wave.x + wave.width * 0.312, wave.y + 100);
-      for (let i = 0; i < 9; i++) await page.mouse.wheel(0, -400);
+      await page.keyboard.press('r');
+      await page.keyboard.press('r');
+      await page.waitForTimeout(4_000);
+      await page.mouse.move(640, 720);
+      await page.mouse.wheel(0, 190);
+    },
+  },
+  {
+    name: 'loop-bad',
+    path: '/p/1/shape/2/loop',
+    colorScheme: 'dark',
+    async act(page) {
+      await page.keyboard.press('[');
+      await page.keyboard.press('[');
+      await page.waitForTimeout(1_500);
+      await page.mouse.move(640, 720);
+      await page.mouse.wheel(0, 190);
+    },
+  },
+  {
+    name: 'loop-handover',
+    path: '/p/1/shape/9/loop',
+    async act(page) {
+      await page.getByRole('button', { name: 'Handover set…' }).click();
+      await page.getByRole('button', { name: 'Make the set' }).click();
+      await page.getByRole('link', { name: 'Download 6 files' }).waitFor({ timeout: 60_000 });
     },
   },
   { name: 'pack', path: '/p/1/pack' },
-  { name: 'compare', path: '/p/1/compare' },
   { name: 'rehearse', path: '/p/1/rehearse' },
   { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark', act: chooseSecond },
-  {
-    name: 'shape-lamplight',
-    path: '/p/1/shape/9',
-    colorScheme: 'dark',
-    async act(page) {
-      await page.keyboard.press('t');
-      await page.waitForTimeout(4_000);
-    },
-  },
   { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
 ];
 

@@ -40,7 +40,6 @@ export function factsJson(file: string, facts: ListedFacts) {
     speakers: facts.speakers,
     addedFrames: facts.addedFrames,
     loop: facts.loop,
-    seam: facts.seam,
     markers: facts.markers,
     tags: facts.tags,
   };

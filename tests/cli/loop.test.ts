@@ -126,6 +126,15 @@ describe('loop make', () => {
     expect(await loopIn(where, 'out/song repeat.wav')).toEqual([[0, 3 * rateHz - 1]]);
     // Noise does not ring out.
     expect(first(ran).tailLeftDbfs).toBeGreaterThan(-10);
+    // What the sound does not have does not ring.
+    const short = await call(
+      where,
+      'loop make song.wav --out short --start 1 --end 7 --wrap-tail 3 --parts --bits 32f',
+    );
+    expect(short.status).toBe(0);
+    const [late] = await samplesOf(where, 'short/song repeat.wav');
+    expect(late![0]).toBe(Math.fround(left[rateHz]! + left[7 * rateHz]!));
+    expect(late!.subarray(rateHz)).toEqual(left.subarray(2 * rateHz, 7 * rateHz));
     expect(ran.err).toMatch(/Where the tail ends the sound is still at −\d/);
   });
 

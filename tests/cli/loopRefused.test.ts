@@ -40,7 +40,7 @@ describe('loop make', () => {
     ['--start 1 --end 22060f', /10 frames is too short/],
     ['--start 1 --end 99', /outside the sound/],
     ['--start 1 --end 2 --wrap-tail 3', /longer than the loop/],
-    ['--start 1 --end 7 --wrap-tail 3', /longer than what lies behind/],
+    ['--start 1 --wrap-tail 3', /Nothing lies behind the loop/],
     ['--start 1 --intro-from 2', /begin behind the start/],
     ['--crossfade 6', /longer than half of the sound/],
   ])('%s is refused for the file, with the reason', async (options, message) => {

@@ -21,10 +21,12 @@ describe('the sheet of shortcuts', () => {
 
   test('no key stands for two things at one place', () => {
     for (const station of ['collect', 'shape', 'pack']) {
-      const keys = shortcuts
-        .filter((group) => group.station === station)
-        .flatMap(({ keys: own }) => own.flatMap(([key]) => key.split(' ')));
-      expect(keys.filter((key, i) => keys.indexOf(key) !== i)).toEqual([]);
+      for (const bench of [undefined, 'loop']) {
+        const keys = shortcuts
+          .filter((group) => group.station === station && group.bench === bench)
+          .flatMap(({ keys: own }) => own.flatMap(([key]) => key.split(' ')));
+        expect(keys.filter((key, i) => keys.indexOf(key) !== i)).toEqual([]);
+      }
     }
   });
 });

@@ -6,6 +6,7 @@ import { codecTable } from './codecs';
 import { commandLineTable } from './commandLine';
 import { handsTable } from './hands';
 import { legalityTable } from './legality';
+import { loopsTable } from './loops';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
 import { resamplerTable } from './resampler';
@@ -26,6 +27,7 @@ const benches: Record<string, () => Promise<Table>> = {
   scale: scaleTable,
   island: islandTable,
   shaping: shapingTable,
+  loops: loopsTable,
   hands: handsTable,
 };
 

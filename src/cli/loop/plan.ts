@@ -75,7 +75,10 @@ export function loopPlan(options: MakeOptions) {
     const introStart = introFrom === undefined ? 0 : time(introFrom);
     if (introStart > startFrame) throw introBehind();
     if (introStart > 0) steps.push(step('keep', { startFrame: introStart, endFrame: loop.frames }));
-    const tailFrames = wish.tail ? time(wish.tail.time) : 0;
+    // Behind the end of the sound is nothing that could ring.
+    const rest = loop.frames - loop.endFrame;
+    if (wish.tail && rest === 0) throw nothingBehind();
+    const tailFrames = wish.tail ? Math.min(time(wish.tail.time), rest) : 0;
     const params = {
       startFrame: startFrame - introStart,
       endFrame: loop.endFrame - introStart,
@@ -147,6 +150,14 @@ function introBehind(): BijouError {
     'bad-span',
     'The intro would begin behind the start of the loop.',
     'Give an earlier --intro-from, or a later --start.',
+  );
+}
+
+function nothingBehind(): BijouError {
+  return new BijouError(
+    'bad-span',
+    'Nothing lies behind the loop that could ring: it ends with the sound.',
+    'Give an earlier --end, where the music ends and the rest only rings.',
   );
 }
 

@@ -7,6 +7,8 @@ export const useHelp = create<{ open: boolean }>(() => ({ open: false }));
 export interface ShortcutGroup {
   /** Path of the station; null for everywhere. */
   station: string | null;
+  /** Only at this bench of the station, in place of what the same keys do elsewhere. */
+  bench?: 'loop';
   where: string;
   keys: readonly [keys: string, does: string][];
 }
@@ -102,10 +104,9 @@ export const shortcuts: readonly ShortcutGroup[] = [
   },
   {
     station: 'shape',
+    bench: 'loop',
     where: 'Shape: loop',
     keys: [
-      ['Q W', 'nudge the start of the loop earlier, later'],
-      ['O P', 'nudge its end earlier, later'],
       ['S', 'hear around the seam, or stop'],
       ['D', 'hear the whole loop'],
       ['I', 'hear the intro, then the loop'],

@@ -85,12 +85,14 @@ function contents(facts: ListedFacts): Row[] {
   return rows;
 }
 
-function extras({ tags, loop, markers, addedFrames }: ListedFacts): Row[] {
+function extras({ tags, loop, seam, markers, addedFrames }: ListedFacts): Row[] {
   const rows: Row[] = Object.entries(tags).map(([name, text]) => [name, text]);
   if (loop) {
-    const { startFrame, endFrame } = loop;
-    rows.push(['loop', `frames ${count(startFrame)} to ${count(endFrame)}`]);
+    const { startFrame, endFrame, isBackAndForth } = loop;
+    const how = isBackAndForth ? ', back and forth' : '';
+    rows.push(['loop', `frames ${count(startFrame)} to ${count(endFrame)}${how}`]);
   }
+  if (seam) rows.push(['its seam', `${number(seam.score, 0)} of 100`]);
   if (markers.length > 0) rows.push(['markers', count(markers.length)]);
   if (addedFrames.head + addedFrames.tail > 0) {
     rows.push([

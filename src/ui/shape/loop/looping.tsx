@@ -216,12 +216,17 @@ function useMark(looping: Looping | null): void {
     current.current = looping;
   });
   const { startFrame: start, endFrame: end } = looping?.params ?? { startFrame: 0, endFrame: 0 };
+  // A loop that lies outside of its sound is kept as it is until somebody moves it.
+  const isInside = looping !== null && start < end && end <= looping.before.shape.frames;
   const isOn = looping !== null;
   useLayoutEffect(() => {
     if (!isOn) return;
     const { mark } = useDesk.getState();
-    if (mark?.start !== start || mark.end !== end) useDesk.setState({ mark: { start, end } });
-  }, [isOn, start, end]);
+    const wanted = isInside ? { start, end } : null;
+    if (mark?.start !== wanted?.start || mark?.end !== wanted?.end) {
+      useDesk.setState({ mark: wanted });
+    }
+  }, [isOn, isInside, start, end]);
   useEffect(() => {
     if (!isOn) return;
     return useDesk.subscribe(({ mark, shown }) => {
@@ -229,8 +234,8 @@ function useMark(looping: Looping | null): void {
       if (!loop || shown !== 'loop') return;
       const { startFrame, endFrame } = loop.params;
       if (!mark) {
-        // There is always a loop.
-        useDesk.setState({ mark: { start: startFrame, end: endFrame } });
+        const isThere = startFrame < endFrame && endFrame <= loop.before.shape.frames;
+        if (isThere) useDesk.setState({ mark: { start: startFrame, end: endFrame } });
       } else if (mark.start !== startFrame || mark.end !== endFrame) {
         loop.change(
           { startFrame: mark.start, endFrame: mark.end },
