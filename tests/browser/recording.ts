@@ -12,10 +12,10 @@ export interface RecordedPage {
   close(): Promise<void>;
 }
 
-/** What is written down in the page: blocks of channels, the frame of the first one, and of every key. */
+/** What is written down in the page: blocks of channels, the frame of each, and of every key. */
 interface Blocks {
   recorded: Float32Array[][];
-  firstFrame: number | null;
+  frames: number[];
   pressed: number[];
 }
 
@@ -34,7 +34,7 @@ export async function recordedPage(browser: Browser, baseURL: string): Promise<R
         return true;
       }
     })`;
-    const blocks: Blocks = { recorded: [], firstFrame: null, pressed: [] };
+    const blocks: Blocks = { recorded: [], frames: [], pressed: [] };
     Object.assign(window, blocks);
     const { connect } = AnalyserNode.prototype;
     AnalyserNode.prototype.connect = function (this: AnalyserNode, ...args: unknown[]) {
@@ -44,7 +44,7 @@ export async function recordedPage(browser: Browser, baseURL: string): Promise<R
         node.port.onmessage = ({
           data,
         }: MessageEvent<{ frame: number; channels: Float32Array[] }>) => {
-          (window as unknown as Blocks).firstFrame ??= data.frame;
+          blocks.frames.push(data.frame);
           blocks.recorded.push(data.channels);
         };
         const { context } = this;
@@ -67,8 +67,11 @@ export async function recordedPage(browser: Browser, baseURL: string): Promise<R
       ),
     pressed: () =>
       page.evaluate(() => {
-        const { pressed, firstFrame } = window as unknown as Blocks;
-        return pressed.map((frame) => frame - (firstFrame ?? 0));
+        const { pressed, frames, recorded } = window as unknown as Blocks;
+        // While nothing sounds nothing is written down: frames of the context are not those of the recording.
+        return pressed.map((key) =>
+          recorded.reduce((sum, [block], i) => sum + (frames[i]! < key ? block!.length : 0), 0),
+        );
       }),
     async recorded() {
       const channels = await page.evaluate(async () => {
