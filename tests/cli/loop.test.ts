@@ -70,12 +70,7 @@ describe('loop show', () => {
       expect.objectContaining({ file: 'song.wav' }),
     ]);
     const cut = await call(where, 'loop show tone.wav --start 0.25 --end 12025f --json');
-    expect(JSON.parse(cut.out)).toMatchObject(
-      [{ loop: { startFrame: 12_000, endFrame: 12_025 }, error: undefined }].map(() => ({
-        file: 'tone.wav',
-        error: { code: 'bad-span' },
-      })),
-    );
+    expect(JSON.parse(cut.out)).toMatchObject([{ file: 'tone.wav', error: { code: 'bad-span' } }]);
     const off = await call(where, 'loop show tone.wav --end 0.99947 --json');
     expect((JSON.parse(off.out) as { seam: { score: number } }[])[0]!.seam.score).toBeLessThan(40);
   });

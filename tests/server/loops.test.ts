@@ -220,6 +220,10 @@ describe('loops of many sounds', () => {
     bijou.loops.apply(project, ids.slice(0, 3), { ...wish, seam: 'cut' });
     expect(steps(ids[0]!)).toMatchObject([{ kind: 'loop', params: { seam: 'cut' } }]);
     bijou.edits.undo(project);
+    const behind = bijou.loops.apply(project, ids.slice(0, 1), { ...wish, seam: 'tail' });
+    expect(behind.failed).toMatchObject([
+      { message: expect.stringMatching(/Nothing lies behind/) },
+    ]);
     bijou.edits.undo(project);
     expect(ids.map((id) => steps(id).length)).toEqual([0, 0, 0, 0]);
   });

@@ -1,8 +1,7 @@
-import type { CrossfadeCurve } from '../dsp/loop';
-import { wayBackFrames } from '../dsp/loop';
+import { wayBackFrames, type CrossfadeCurve } from '../dsp/loop';
 import { BijouError } from '../errors';
 import type { Loop, Marks, Stretch } from '../marks';
-import { active, marksAfter, shapeAfter } from '../recipe/recipe';
+import { marksAfter, shapeAfter } from '../recipe/recipe';
 import { crossfadeRoom, mostCrossfade, type LoopParams, type LoopSeam } from '../recipe/steps/loop';
 import type { Recipe, Shape, Step } from '../recipe/types';
 
@@ -39,7 +38,8 @@ export function withLoop(sound: LoopingSound, wish: LoopForMany): Recipe {
     const before = { version: 1 as const, steps: recipe.steps.slice(0, at) };
     const { frames, rateHz } = shapeAfter(before, shape);
     const own = step.params as unknown as LoopParams;
-    const params = made(own, wish, { frames, rateHz }, false);
+    // What begins with the sound may begin later.
+    const params = made(own, wish, { frames, rateHz }, own.startFrame === 0);
     return put(recipe, at, { ...step, params: { ...params } }, shape);
   }
   const after = shapeAfter(recipe, shape);
@@ -128,9 +128,7 @@ export function checkAligned(
 /** The length and rate of a sound behind its recipe, without the loop that it may get anew. */
 export function shapeWithoutLoop({ recipe, shape }: LoopingSound): Shape {
   const at = lastLoop(recipe);
-  const steps =
-    active(recipe).length > 0 && at >= 0 ? recipe.steps.filter((_, i) => i !== at) : recipe.steps;
-  return shapeAfter({ version: 1, steps }, shape);
+  return shapeAfter({ version: 1, steps: recipe.steps.filter((_, i) => i !== at) }, shape);
 }
 
 function nothingInFront(): BijouError {

@@ -24,9 +24,11 @@ export function LoopBench() {
       <Edges looping={looping} />
       <Bars looping={looping} />
       <Make looping={looping} />
-      <div className="border-base-300 border-t pt-2">
-        <Seam looping={looping} />
-      </div>
+      {looping.made && (
+        <div className="border-base-300 border-t pt-2">
+          <Seam looping={looping} />
+        </div>
+      )}
       <HandOver looping={looping} />
     </div>
   );

@@ -40,11 +40,7 @@ export function Seam({ looping }: { looping: Looping }) {
           <Lens canvas={canvas} ms={ms} gain={gain} isDrawn={found !== null} />
           {found && <SideSpectra {...found.spectra} rateHz={looping.before.shape.rateHz} />}
         </div>
-        {found ? (
-          <Score figures={found.figures} />
-        ) : (
-          <p className="text-soft">{looping.problem ? '' : 'measuring …'}</p>
-        )}
+        {found ? <Score figures={found.figures} /> : <p className="text-soft">measuring …</p>}
       </div>
     </section>
   );
