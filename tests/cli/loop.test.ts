@@ -159,7 +159,7 @@ describe('loop make', () => {
     expect(made!.subarray(0, left.length - half)).toEqual(left.subarray(0, left.length - half));
     expect(await loopIn(where, 'out/song.wav')).toEqual([[half, left.length - 1]]);
     for (const i of [0, 1_000, half - 1]) {
-      const t = (i + 0.5) / half;
+      const t = (i + 1) / half;
       const wanted = left[left.length - half + i]! * (1 - t) + left[i]! * t;
       expect(made![left.length - half + i]).toBeCloseTo(wanted, 6);
     }

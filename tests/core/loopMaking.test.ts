@@ -80,8 +80,9 @@ describe('a crossfade', () => {
       [sound],
     );
     expect(made).toHaveLength(100);
-    // 86 … 89 fade into 36 … 39, in eighths.
-    const mixed = [86, 87, 88, 89].map((x, i) => (x * (7 - 2 * i) + (x - 50) * (1 + 2 * i)) / 8);
+    // 86 … 89 fade into 36 … 39, in quarters; the last one is the very frame in front of the start.
+    const mixed = [86, 87, 88, 89].map((x, i) => (x * (3 - i) + (x - 50) * (1 + i)) / 4);
+    expect(made![89]).toBe(sound[39]);
     expect([...made!.subarray(86, 90)].map((x) => x * 1_000)).toEqual(
       mixed.map((x) => expect.closeTo(x, 3) as number),
     );

@@ -15,7 +15,9 @@ export type CrossfadeCurve = keyof typeof crossfadeCurves;
 type Gains = (t: number) => readonly [fading: number, rising: number];
 
 const linear: Gains = (t) => [1 - t, t];
-const equalPower: Gains = (t) => [Math.cos((Math.PI / 2) * t), Math.sin((Math.PI / 2) * t)];
+/** Exactly 0 and 1 at the end, where a cosine would leave a breath. */
+const equalPower: Gains = (t) =>
+  t === 1 ? [0, 1] : [Math.cos((Math.PI / 2) * t), Math.sin((Math.PI / 2) * t)];
 
 /**
  * Straight gains, scaled so that two equally loud sides of this correlation keep their power: alike sides fade
@@ -31,8 +33,8 @@ function correlated(correlation: number): Gains {
 }
 
 /**
- * A loop whose last `frames` frames fade into what leads up to its start, so that its end goes on in its start.
- * The length stays. `frames` is at most what lies in front of the start, and at most the loop.
+ * A loop whose last `frames` frames fade into what leads up to its start, so that its end goes on in its start: the
+ * last one is the very frame in front of it. The length stays. `frames` is at most what lies in front of the start, and at most the loop.
  */
 export function crossfadedLoop(
   source: PcmSource,
@@ -57,7 +59,7 @@ export function crossfadedLoop(
         const first = at;
         yield a.map((channel, c) =>
           channel.map((x, i) => {
-            const [out, into] = of((first + i + 0.5) / frames);
+            const [out, into] = of((first + i + 1) / frames);
             return x * out + b[c]![i]! * into;
           }),
         );
