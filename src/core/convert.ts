@@ -1,5 +1,5 @@
 import { memoryScratch, type ByteSink, type ByteSource, type Scratch } from './bytes/source';
-import { isPlainWav, openSound, sourceOf } from './formats/open';
+import { isPlainWav, loopInside, openSound, sourceOf } from './formats/open';
 import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
 import type { Warning } from './formats/types';
@@ -85,7 +85,8 @@ export async function convert(
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
     const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
-    const along = marksFor(conversion, before, header);
+    const loop = loopInside(header.loop, frames, notes);
+    const along = marksFor(conversion, before, { ...header, loop });
     const marks = along.at(-1)!;
     const loudest = new LevelMeter(shaped.channelCount);
     const { framesIn, clippedSamples } = await writeSound(

@@ -86,7 +86,7 @@ export class Player {
         const place = before && steered(course, before);
         if (!place) return this.stop();
         // Everything is there before anything is taken away.
-        const first = await this.chunk(context, next, place, firstFrames(listenable), signal);
+        const first = await this.chunk(context, next, place, beginning(next), signal);
         if (signal.aborted) return;
         if (lateness(context, at) > 0) continue;
         next.timeline = playing.timeline.filter((run) => run.at < at);
@@ -169,7 +169,7 @@ export class Player {
     let whenFrame = at;
     let place = from;
     let chunk = first;
-    let most = firstFrames(listenable);
+    let most = beginning(playing);
     while (place) {
       chunk ??= await this.chunk(context, playing, place, most, signal);
       if (signal.aborted) return;
@@ -235,7 +235,7 @@ export class Player {
     signal: AbortSignal,
   ) {
     const range = course.around[place.stretch - course.once.length];
-    if (!range || aroundFrames(course) > SPAN_SECONDS * listenable.rateHz) {
+    if (!range || !isShort({ listenable, course })) {
       return readSpan(listenable, place.frame, frames, signal);
     }
     const whole =
@@ -324,6 +324,17 @@ export class Player {
     for (const sounding of this.sounding) this.silence(sounding);
     this.playing = null;
   }
+}
+
+/** Whether all that is played around is read at once and then is there. */
+function isShort({ listenable, course }: Pick<Playing, 'listenable' | 'course'>): boolean {
+  return aroundFrames(course) <= SPAN_SECONDS * listenable.rateHz;
+}
+
+/** How much is put together first: of what is there at once, so much that a busy page leaves no gap. */
+function beginning(playing: Playing): number {
+  const { listenable } = playing;
+  return isShort(playing) ? Math.round(SPAN_SECONDS * listenable.rateHz) : firstFrames(listenable);
 }
 
 /** Frames of a course in one piece. */

@@ -34,7 +34,8 @@ function correlated(correlation: number): Gains {
 
 /**
  * A loop whose last `frames` frames fade into what leads up to its start, so that its end goes on in its start: the
- * last one is the very frame in front of it. The length stays. `frames` is at most what lies in front of the start, and at most the loop.
+ * last one is the very frame in front of it. The length stays. `frames` is at most what lies in front of the start,
+ * and at most the loop.
  */
 export function crossfadedLoop(
   source: PcmSource,

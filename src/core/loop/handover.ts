@@ -1,7 +1,6 @@
 import type { EncodingPlan } from '../encoding';
 import type { Tags } from '../marks';
 import type { ListedFacts } from '../measure/probe';
-import type { Change } from '../oneOff/change';
 import type { Wish } from '../oneOff/fit';
 import { marksAfter } from '../recipe/recipe';
 import { shapeOf, type Recipe } from '../recipe/types';
@@ -64,7 +63,7 @@ export function handoverOf(sound: HandedSound, wish: HandoverWish) {
   const tags = wish.tags && Object.keys(wish.tags).length > 0 ? wish.tags : undefined;
   const files = made.map(({ mark, changes, writer, settings, recipe: own }) => {
     const plan: EncodingPlan = { sourceSha256, recipe: own, writer, settings, isCopy: false };
-    return { mark, changes: changes as Change[], plan: tags ? { ...plan, tags } : plan };
+    return { mark, changes, plan: tags ? { ...plan, tags } : plan };
   });
   const handover: Handover = {
     name,
