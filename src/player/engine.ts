@@ -7,7 +7,7 @@ import {
   type Place,
   type Run,
 } from './course';
-import { firstFrame, lateness, timeOf } from './clock';
+import { exactLength, firstFrame, lateness, timeOf } from './clock';
 import { firstFrames, readSpan, type Listenable } from './source';
 
 const SPAN_SECONDS = 4;
@@ -81,12 +81,13 @@ export class Player {
     void this.follow(async (signal) => {
       const next: Playing = { listenable, course, timeline: [], around: new Map() };
       for (let ahead = STEER_SECONDS; ; ahead *= 2) {
-        const at = firstFrame(context, ahead);
+        const at = firstFrame(context, { leadSeconds: ahead });
         const before = this.placeAt(playing, at);
         const place = before && steered(course, before);
         if (!place) return this.stop();
         // Everything is there before anything is taken away.
-        const first = await this.chunk(context, next, place, beginning(next), signal);
+        const most = exactLength(at, beginning(next), context.sampleRate);
+        const first = await this.chunk(context, next, place, most, signal);
         if (signal.aborted) return;
         if (lateness(context, at) > 0) continue;
         next.timeline = playing.timeline.filter((run) => run.at < at);
@@ -173,9 +174,10 @@ export class Player {
     while (place) {
       chunk ??= await this.chunk(context, playing, place, most, signal);
       if (signal.aborted) return;
-      whenFrame ??= firstFrame(context);
+      const { length: frames } = chunk.buffer;
+      whenFrame ??= firstFrame(context, { frames });
       // What comes too late does not sound over what is behind it: everything moves back.
-      whenFrame += lateness(context, whenFrame);
+      whenFrame += lateness(context, whenFrame, frames);
       this.playing = playing;
       const node = this.start(context, chunk.buffer, whenFrame);
       for (const run of chunk.runs) {
@@ -184,7 +186,7 @@ export class Player {
       }
       place = chunk.next;
       chunk = undefined;
-      most = span;
+      most = exactLength(whenFrame, span, context.sampleRate);
       if (!place) {
         node.onended = () => {
           if (!signal.aborted) this.stop();
