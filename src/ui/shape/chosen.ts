@@ -1,4 +1,6 @@
 import { useMemo, useSyncExternalStore } from 'react';
+import type { Sound } from '@/wire';
+import { useProject } from '../shared/project';
 
 /** Sounds as they stand in an address: "3,4,9". What is no number is left out. */
 export function idsOf(text: string | undefined): number[] {
@@ -28,6 +30,15 @@ export function pathFor(
 /** Puts down what a page is to work on before it is gone to. */
 export function carry(soundIds: readonly number[]): void {
   sessionStorage.setItem(CARRIED, soundIds.join(','));
+}
+
+/** Those of the chosen sounds that have been read, in the order of the project. */
+export function useReadSounds(soundIds: readonly number[]): Sound[] {
+  const { sounds } = useProject();
+  return useMemo(() => {
+    const ids = new Set(soundIds);
+    return sounds.filter(({ id, facts }) => ids.has(id) && facts !== null);
+  }, [sounds, soundIds]);
 }
 
 const never = () => () => undefined;

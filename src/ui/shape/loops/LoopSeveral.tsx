@@ -10,7 +10,7 @@ import { plural } from '../../shared/format';
 import { useTold } from '../../shared/history';
 import { useProject } from '../../shared/project';
 import { useChange } from '../../shared/useChange';
-import { useChosenFor } from '../chosen';
+import { useChosenFor, useReadSounds } from '../chosen';
 import { shapeOf } from '../workbench';
 import { lookOf, useSeams } from './looks';
 import { LoopTable } from './LoopTable';
@@ -29,15 +29,12 @@ const usual: LoopForMany = {
 /** The loops of many sounds at once, with what becomes of each seam before anything is done. */
 export function LoopSeveral({ address }: { address: string | undefined }) {
   const soundIds = useChosenFor(address);
-  const { project, sounds } = useProject();
+  const { project } = useProject();
   const router = useRouter();
   const { change, busy } = useChange();
   const told = useTold();
   const [wish, setWish] = useState<LoopForMany>(usual);
-  const chosen = useMemo(() => {
-    const ids = new Set(soundIds);
-    return sounds.filter(({ id, facts }) => ids.has(id) && facts !== null);
-  }, [sounds, soundIds]);
+  const chosen = useReadSounds(soundIds);
   const unaligned = useMemo(() => alignmentProblem(chosen), [chosen]);
   const looks = useMemo(() => chosen.map((sound) => lookOf(sound, wish)), [chosen, wish]);
   const seams = useSeams(looks);

@@ -19,7 +19,7 @@ import { RecipeShelf } from '../recipe/RecipeShelf';
 import type { RecipeOf } from '../recipe/recipeOf';
 import { StepList } from '../recipe/StepList';
 import { newStep, shapeOf } from '../workbench';
-import { useChosenFor } from '../chosen';
+import { useChosenFor, useReadSounds } from '../chosen';
 import {
   Preview,
   previewOf,
@@ -33,7 +33,7 @@ import { Together } from './Together';
 /** Steps for many sounds at once, with what they do to each before anything is done. */
 export function Several({ address }: { address: string | undefined }) {
   const soundIds = useChosenFor(address);
-  const { project, sounds } = useProject();
+  const { project } = useProject();
   const router = useRouter();
   const { change, busy } = useChange();
   const told = useTold();
@@ -42,10 +42,7 @@ export function Several({ address }: { address: string | undefined }) {
   const [mode, setMode] = useState<ManyMode>('behind');
   useKeys({ a: () => pressButton('Add a step'), e: () => pressButton('Send to') });
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
-  const chosen = useMemo(() => {
-    const ids = new Set(soundIds);
-    return sounds.filter(({ id, facts }) => ids.has(id) && facts !== null);
-  }, [sounds, soundIds]);
+  const chosen = useReadSounds(soundIds);
   // Times are typed for the first sound; every other gets them at its own rate.
   const model = chosen[0] ? shapeOf(chosen[0]) : null;
   const previews = useMemo(
