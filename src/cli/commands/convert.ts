@@ -1,21 +1,18 @@
 import type { Command } from 'commander';
 import type { ConvertOptions } from '../convert/options';
+import { formatOptions } from './formatOptions';
 
 export function fillConvert(command: Command, done: (status: number) => void): void {
   const list = (value: string, before: string[] = []) => [...before, value];
-  command
-    .argument('<files...>', 'files, folders and patterns to convert; - for standard input')
-    .requiredOption(
-      '--out <dir>',
-      'folder for the results, made if not there; - for standard output',
-    )
-    .option('--format <format>', 'wav, aiff, flac, mp3, ogg, webm, m4a, raw or c', 'wav')
-    .option('--codec <codec>', 'where a format has several: pcm, ima-adpcm, vorbis, opus …')
-    .option('--bits <depth>', 'WAV: 8, 16, 24, 32f; AIFF, FLAC: 8, 16, 24; raw, c: u8, s8, s16le')
-    .option('--bitrate <kbps>', 'MP3, M4A, Opus: kbit/s')
-    .option('--quality <q>', 'Vorbis: −1 (small) to 10 (best); MP3: 0 (best) to 9 (small)')
-    .option('--level <n>', 'FLAC: 0 (quick) to 8 (small)')
-    .option('--rate <hz>', 'sample rate in Hz; as the source without it')
+  formatOptions(
+    command
+      .argument('<files...>', 'files, folders and patterns to convert; - for standard input')
+      .requiredOption(
+        '--out <dir>',
+        'folder for the results, made if not there; - for standard output',
+      )
+      .option('--format <format>', 'wav, aiff, flac, mp3, ogg, webm, m4a, raw or c', 'wav'),
+  )
     .option(
       '--channels <layout>',
       'mono (all mixed), left, right, stereo, swap, or split into files',

@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import type { MakeOptions, ShowOptions } from '../loop/options';
+import { formatOptions } from './formatOptions';
 
 export function fillLoop(command: Command, done: (status: number) => void): void {
   const list = (value: string, before: string[] = []) => [...before, value];
@@ -19,37 +20,33 @@ export function fillLoop(command: Command, done: (status: number) => void): void
       const { runShow } = await import('../loop/show');
       done(await runShow(files, options));
     });
-  command
-    .command('make')
-    .description('make the end of each loop go on in its start, as one file or in pieces')
-    .exitOverride()
-    .argument('<files...>', 'files, folders and patterns; - for standard input')
-    .requiredOption('--out <dir>', 'folder for the results, made if not there')
-    .option('--start <time>', 'where the loop begins: 5, 0:05.250 or 220500f')
-    .option('--end <time>', 'where it ends; that frame is not in it any more')
-    .option('--intro-from <time>', 'where the intro begins; at the beginning without it')
-    .option(
-      '--crossfade <time[,curve]>',
-      'for beds: the end fades into what leads up to the start; equal-power, linear, correlation',
-    )
-    .option(
-      '--wrap-tail <time[,db]>',
-      'for music: so much of what rings behind the end lies under the start of every repeat',
-    )
-    .option('--parts', 'write intro, first pass and repeat pass as files of their own')
-    .option(
-      '--listening-copy <n[,after,fade]>',
-      'so many passes; the last one fades after 15 s, over 5 s. An MP3 unless --format says otherwise',
-    )
-    .option('--handover', 'the parts, a listening copy, and a cue sheet in words and JSON')
-    .option('--unroll', 'make a loop that runs back and forth run forward')
-    .option('--format <format>', 'wav (without it), aiff, flac, mp3, ogg, webm, m4a, raw or c')
-    .option('--codec <codec>', 'where a format has several: pcm, ima-adpcm, vorbis, opus …')
-    .option('--bits <depth>', 'WAV: 8, 16, 24, 32f; AIFF, FLAC: 8, 16, 24; raw, c: u8, s8, s16le')
-    .option('--bitrate <kbps>', 'MP3, M4A, Opus: kbit/s')
-    .option('--quality <q>', 'Vorbis: −1 (small) to 10 (best); MP3: 0 (best) to 9 (small)')
-    .option('--level <n>', 'FLAC: 0 (quick) to 8 (small)')
-    .option('--rate <hz>', 'sample rate in Hz; as the source without it')
+  formatOptions(
+    command
+      .command('make')
+      .description('make the end of each loop go on in its start, as one file or in pieces')
+      .exitOverride()
+      .argument('<files...>', 'files, folders and patterns; - for standard input')
+      .requiredOption('--out <dir>', 'folder for the results, made if not there')
+      .option('--start <time>', 'where the loop begins: 5, 0:05.250 or 220500f')
+      .option('--end <time>', 'where it ends; that frame is not in it any more')
+      .option('--intro-from <time>', 'where the intro begins; at the beginning without it')
+      .option(
+        '--crossfade <time[,curve]>',
+        'for beds: the end fades into what leads up to the start; equal-power, linear, correlation',
+      )
+      .option(
+        '--wrap-tail <time[,db]>',
+        'for music: so much of what rings behind the end lies under the start of every repeat',
+      )
+      .option('--parts', 'write intro, first pass and repeat pass as files of their own')
+      .option(
+        '--listening-copy <n[,after,fade]>',
+        'so many passes; the last one fades after 15 s, over 5 s. An MP3 unless --format says otherwise',
+      )
+      .option('--handover', 'the parts, a listening copy, and a cue sheet in words and JSON')
+      .option('--unroll', 'make a loop that runs back and forth run forward')
+      .option('--format <format>', 'wav (without it), aiff, flac, mp3, ogg, webm, m4a, raw or c'),
+  )
     .option('--channels <layout>', 'mono (all mixed), left, right, stereo or swap')
     .option('--tag <name=text>', 'set a tag; may be given several times', list)
     .option('--strip-tags', 'leave the tags of the source out')
