@@ -43,6 +43,7 @@ const called = build({
     '@mediabunny/aac-encoder',
     'libflacjs',
     'mediabunny',
+    'better-sqlite3',
     'piscina',
   ],
   // What is imported late must be an ES module: names of CommonJS would be found in its default alone.

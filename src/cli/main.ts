@@ -24,6 +24,14 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
     says: 'look at the seams of loops, and make them: crossfades, tails, pieces, what is handed over',
     load: async () => (await import('./commands/loop')).fillLoop,
   },
+  build: {
+    says: 'build what a project sends to its destinations into a folder, and prove each file',
+    load: async () => (await import('./commands/build')).fillBuild,
+  },
+  briefs: {
+    says: 'say what destinations demand, and what they leave open',
+    load: async () => (await import('./commands/briefs')).fillBriefs,
+  },
   formats: {
     says: 'say what can be read, and what can be written with which rates and channels',
     load: async () => (await import('./commands/formats')).fillFormats,

@@ -10,7 +10,7 @@ import {
   writerById,
   writeSound,
 } from './formats/write';
-import { tidyTags, type Marks, type SoundMarks, type Tags } from './marks';
+import { tidyTags, type Loop, type Marks, type SoundMarks, type Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { LevelMeter } from './measure/level';
 import { blockFrames, tap } from './pcm/pcm';
@@ -44,6 +44,8 @@ export interface ConvertOptions {
 export interface Converted {
   /** What the finished file must hold. */
   expected: Shape;
+  /** Where it repeats, whether the format has a place for that or not. */
+  loop: Loop | null;
   /** The loudest sample that was to be written, in dBFS; null for silence. */
   loudestDbfs: number | null;
   /** About the source, and about what the conversion had to do. */
@@ -103,6 +105,7 @@ export async function convert(
     const clipped = clipping(clippedSamples, loudestDbfs, holdsBeyond(writer, settings));
     if (clipped) warnings.push({ code: 'clipped', message: clipped });
     return {
+      loop: marks.loop,
       loudestDbfs,
       expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
       warnings,
@@ -167,13 +170,17 @@ export interface Verification {
   facts: Facts;
   /** As in `Converted`; not known of files that were only handed on. */
   loudestDbfs?: number | null;
+  loop?: Loop | null;
 }
 
 /** A lossy codec gives back what was at full scale a little above it: so much is its own. */
 const USUAL_OVERSHOOT_DB = 1;
 
 /** How far a finished file lies above full scale, in dB: as it was to be written, or as it is decoded. */
-export function overDbOf({ loudestDbfs, facts }: Verification): number | undefined {
+export function overDbOf({
+  loudestDbfs,
+  facts,
+}: Pick<Verification, 'loudestDbfs'> & { facts: Pick<Facts, 'peakDbfs'> }): number | undefined {
   if (loudestDbfs === undefined) return undefined;
   const written = loudestDbfs ?? -Infinity;
   const decoded = facts.peakDbfs ?? -Infinity;

@@ -13,6 +13,10 @@ export interface EncodingPlan {
   isCopy: boolean;
   /** Tags that replace the source's; left out where these stay. */
   tags?: Tags | undefined;
+  /**
+   * True peak in dBTP above which the decoded file must not rise: it is encoded again, as much quieter as is needed.
+   */
+  heldDbtp?: number | undefined;
 }
 
 /**
@@ -20,7 +24,7 @@ export interface EncodingPlan {
  * settings that are left at their usual value make no difference.
  */
 export function planText(plan: EncodingPlan): string {
-  const { sourceSha256, recipe, writer, settings, isCopy, tags } = plan;
+  const { sourceSha256, recipe, writer, settings, isCopy, tags, heldDbtp } = plan;
   if (isCopy) return JSON.stringify([sourceSha256, 'copy']);
   const kind = writerById(writer);
   const filled = Object.entries(filledSettings(kind, settings)).sort(([a], [b]) =>
@@ -33,6 +37,7 @@ export function planText(plan: EncodingPlan): string {
     kind.version,
     Object.fromEntries(filled),
     ...(tags ? [tags] : []),
+    ...(heldDbtp === undefined ? [] : [{ heldDbtp }]),
   ]);
 }
 

@@ -1,3 +1,4 @@
+import type { Judged } from '@/core/brief/check';
 import type { Choices } from '@/core/brief/choices';
 import type { Finding } from '@/core/brief/types';
 import type { Verification } from '@/core/convert';
@@ -14,10 +15,12 @@ export interface Assignment {
 }
 
 /**
- * blocked: it cannot be built as things are · due: something is to be built · working: it is being built ·
- * failed: building it failed, or its brief would not take what came of it · built: all is there.
+ * fits: it goes as it is · convert: something is made of it · decide: it waits for a choice · cannot: no choice would
+ * help · working: it is being built · built: all is there · outdated: what is there was made of something else ·
+ * failed: building it failed, or its brief would not take what came of it.
  */
-export type CellState = 'blocked' | 'due' | 'working' | 'failed' | 'built';
+export type CellState =
+  'fits' | 'convert' | 'decide' | 'cannot' | 'working' | 'built' | 'outdated' | 'failed';
 
 /** One sound at one brief, as lists and counts need it. */
 export interface Cell {
@@ -33,12 +36,6 @@ export interface Cell {
   clips: boolean;
 }
 
-/** What a brief says of a finished file. */
-export interface Verdict {
-  accepted: boolean;
-  findings: Finding[];
-}
-
 /** One finished file of a build, or one on its way. */
 export interface Output {
   id: number;
@@ -46,8 +43,9 @@ export interface Output {
   fileId: string;
   /** What is encoded for it; outputs that come to the same bytes share one. */
   encodingId: number;
-  /** As it will lie in the pack. */
+  /** As it will lie in the pack, and with the folders inside of its destination. */
   name: string;
+  path: string;
   state: WorkState;
   error: ErrorFacts | null;
   /** Whether it is what would be made now. */
@@ -55,18 +53,33 @@ export interface Output {
   /** These are null until the output is done. */
   sha256: string | null;
   verification: Verification | null;
-  verdict: Verdict | null;
+  verdict: Judged | null;
   warnings: Warning[];
   /** That it has another level than was asked for, where the conversion changed it. */
   remark: string | null;
+}
+
+/** What will be made for one file of a brief. */
+export interface PlannedFile {
+  fileId: string;
+  /** What will be done for it, in words. */
+  steps: string[];
+  /** Where it will lie inside of its destination. */
+  path: string;
+  /** It is handed on as it is. */
+  isCopy: boolean;
+  writer: string;
+  settings: object;
+  rateHz: number;
+  channels: number;
+  seconds: number;
 }
 
 /** One line of Pack: an assignment, what it needs, and what has come of it. */
 export interface PackLine {
   assignment: Assignment;
   findings: Finding[];
-  /** What will be done for each of the brief's files, in words. */
-  plans: { fileId: string; steps: string[] }[];
+  plans: PlannedFile[];
   /** Why it cannot be built yet. */
   obstacle: ErrorFacts | null;
   outputs: Output[];

@@ -43,6 +43,8 @@ export interface Sound {
   group: string;
   labels: string[];
   note: string;
+  /** As in "en"; null where nobody has said. */
+  language: string | null;
   /** Folder or archive that the file stood in; "" where none is known. */
   folder: string;
   /** The sound that this file may replace, while nobody has decided. */
@@ -83,6 +85,7 @@ export interface SoundEdit {
   group?: string;
   labels?: string[];
   note?: string;
+  language?: string | null;
   tempo?: Tempo | null;
   removed?: boolean;
 }

@@ -1,3 +1,4 @@
+import { accepts } from '@/core/brief/accepted';
 import { builtinBriefs, builtinTexts } from '@/core/brief/builtin';
 import { briefById as briefIn, storedBrief } from '@/core/brief/catalogue';
 import { check, checkFinished } from '@/core/brief/check';
@@ -5,6 +6,7 @@ import { completeBrief } from '@/core/brief/complete';
 import { needOf } from '@/core/brief/needs';
 import { conversionSteps, findingsWith, obstacle } from '@/core/brief/plan';
 import type { BriefText } from '@/core/brief/schema';
+import { channelTarget, rateTarget, settingsFor } from '@/core/brief/target';
 import type { CheckedFacts } from '@/core/brief/types';
 import { planText, type EncodingPlan } from '@/core/encoding';
 import { checkedSettings, writerById } from '@/core/formats/write';
@@ -35,12 +37,14 @@ test.each(builtinBriefs.map((brief) => [brief.id, brief] as const))(
       expect(writer).toMatchObject({
         container: file.container,
         codec: file.codec,
-        extension: file.extension,
+        extension: (file.ending ?? file.extension).toLowerCase(),
       });
-      for (const rateHz of file.sampleRatesHz) {
-        for (const channels of file.channels) {
-          expect(() => checkedSettings(writer, file.settings, rateHz, channels)).not.toThrow();
-        }
+      for (const rateHz of [8_000, 11_025, 44_100, 48_000, 192_000]) {
+        const made = rateTarget(file, rateHz, 2);
+        const channels = channelTarget(file, 2)!;
+        expect(accepts(file.sampleRatesHz, made)).toBe(true);
+        const settings = settingsFor(file, source, { rateHz: made, channelCount: channels });
+        expect(() => checkedSettings(writer, settings, made, channels)).not.toThrow();
       }
     }
   },
@@ -69,8 +73,6 @@ describe('a brief that cannot be used is refused with the path of the field', ()
     ['files[0].sampleRatesHz', withFile({ sampleRatesHz: [] }), /at least 1/],
     ['id', { ...text, id: 'No Id' }, /must match/],
     ['files', { ...text, files: [] }, /at least 1/],
-    // What the writer knows is not said again.
-    ['files[0]', withFile({ extension: 'wav' }), /unspecified keys: extension/],
   ])('%s', (field, brief, message) => {
     const refused = () => completeBrief(brief);
     expect(refused).toThrow(message);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { fileNames, pathInPack } from '@/core/pack/layout';
+import { pathInPack } from '@/core/pack/layout';
+import { givenNames } from '@/core/pack/naming';
 import { freeName, freeSoundName, safeFileName, soundName, soundNameFrom } from '@/core/pack/names';
 import { formatTime, parseTime } from '@/core/time';
 import { formatName, kilohertz, layoutName } from '@/core/tradeNames';
@@ -101,19 +102,20 @@ describe('names', () => {
   });
 
   test('in a pack are given brief by brief, in the order of the files; other endings do not meet', () => {
-    const file = (briefId: string, soundName: string, extension: string) => ({
-      briefId,
-      soundName,
-      extension,
+    const file = (place: string, name: string, ending: string) => ({
+      demands: {},
+      place,
+      ending,
+      values: { name, group: '', number: 1, format: '', language: '', prefix: '' },
     });
     expect(
-      fileNames([
+      givenNames([
         file('web-page', 'bell', 'ogg'),
         file('web-page', 'bell', 'mp3'),
         file('archive', 'Bell', 'ogg'),
         file('web-page', 'Bell', 'ogg'),
         file('web-page', 'a/b', 'ogg'),
-      ]),
+      ]).map(({ path }) => path),
     ).toEqual(['bell.ogg', 'bell.mp3', 'Bell.ogg', 'Bell-2.ogg', 'a-b.ogg']);
     expect(pathInPack('web-page', 'bell.ogg')).toBe('web-page/bell.ogg');
   });

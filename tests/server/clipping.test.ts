@@ -71,7 +71,7 @@ test.each(['wav-master', 'web-page'])('a file that would clip is a decision: %s'
     brief,
   );
   await shape(ids[0]!, loud);
-  expect(cell().state).toBe('blocked');
+  expect(cell().state).toBe('decide');
   expect(line().obstacle?.message).toMatch(/would clip/);
   expect(() => bijou.packs.build(project)).toThrow(/Nothing can be built/);
 
@@ -97,7 +97,7 @@ test('what rises above full scale only when it is resampled is found out by buil
     requirement: 'full-scale',
     verdict: 'decide',
   });
-  expect(cell().state).toBe('blocked');
+  expect(cell().state).toBe('decide');
   expect((await build({ clipping: 'limit' })).verdict?.accepted).toBe(true);
 });
 

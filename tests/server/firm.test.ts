@@ -136,7 +136,7 @@ test('until something is written a state is made of the same lines, and then of 
   bijou.edits.edit(project!, [{ soundId, name: 'gust' }]);
   expect(names()).toEqual(['gust', 'b']);
   bijou.packs.assign(bijou.sounds.byId(soundId), 'wav-master', {});
-  expect(bijou.projectState(project!).cells).toMatchObject([{ soundId, state: 'due' }]);
+  expect(bijou.projectState(project!).cells).toMatchObject([{ soundId, state: 'convert' }]);
   bijou.packs.build(project!);
   await bijou.jobs.idle();
   expect(bijou.projectState(project!).cells).toMatchObject([{ soundId, state: 'built' }]);

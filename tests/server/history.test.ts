@@ -195,8 +195,8 @@ test('what hangs on a sound is news of it, and only its cells are told', async (
   bijou.packs.assign(second!, 'wav-master', {});
   const state = bijou.projectState(project);
   expect(state.cells).toMatchObject([
-    { briefId: 'web-page', state: 'due', finished: 0, missing: 2 },
-    { briefId: 'wav-master', state: 'due', finished: 0, missing: 1 },
+    { briefId: 'web-page', state: 'convert', finished: 0, missing: 2 },
+    { briefId: 'wav-master', state: 'convert', finished: 0, missing: 1 },
   ]);
   bijou.packs.build(project, [state.cells[1]!.id]);
   await bijou.jobs.idle();

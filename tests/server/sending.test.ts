@@ -94,7 +94,7 @@ test('what is being built for a sound that is sent no more is not built', async 
   bijou.packs.release(project, { sounds: ids, briefs: ['web-page'] });
   await bijou.jobs.idle();
   bijou.edits.undo(project);
-  expect(bijou.packs.cells(project)).toMatchObject([{ state: 'due', finished: 0 }]);
+  expect(bijou.packs.cells(project)).toMatchObject([{ state: 'convert', finished: 0 }]);
   expect(bijou.packs.lines(project)[0]!.outputs).toEqual([]);
 });
 

@@ -28,6 +28,7 @@ const sound: Sound = {
   outcome: null,
   group: '',
   labels: [],
+  language: null,
   note: '',
   folder: '',
   replaces: null,

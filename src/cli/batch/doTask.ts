@@ -10,6 +10,7 @@ import { estimateFile } from '@/core/oneOff/estimateFile';
 import { streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
+import { build } from '../build/make';
 import { changedMeanwhile, changeOf, withInput } from '../inputs';
 import { fileError } from '../troubles';
 import type {
@@ -28,7 +29,7 @@ import type {
 } from './tasks';
 
 const doers: { [Kind in Task['kind']]: (task: Extract<Task, { kind: Kind }>) => Promise<unknown> } =
-  { probe: probeFile, look, convert: makeFile, measure, estimate, seam };
+  { build, probe: probeFile, look, convert: makeFile, measure, estimate, seam };
 
 /** Does one task; what goes wrong is an answer as well. */
 export async function doTask(task: Task): Promise<Answer<unknown>> {

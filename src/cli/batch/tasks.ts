@@ -1,4 +1,5 @@
-import type { Conversion } from '@/core/convert';
+import type { Conversion, Verification } from '@/core/convert';
+import type { EncodingPlan } from '@/core/encoding';
 import type { ErrorFacts } from '@/core/errors';
 import type { SeamFigures } from '@/core/loop/seam';
 import type { Loop, Stretch } from '@/core/marks';
@@ -11,7 +12,8 @@ import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Place } from '../inputs';
 
 /** What can be done with one file in a thread of its own: everything goes there and back as plain data. */
-export type Task = ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask | SeamTask;
+export type Task =
+  BuildTask | ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask | SeamTask;
 
 /** Reads a file to its end. */
 export interface ProbeTask {
@@ -104,8 +106,30 @@ export interface SeamFound {
   tailLeftDbfs: number | null;
 }
 
+/** Makes a file by its plan, out of a stored source, and decodes it again. */
+export interface BuildTask {
+  kind: 'build';
+  plan: EncodingPlan;
+  source: string;
+  raw: RawDescription | null;
+  /** Of the source. */
+  shape: Shape;
+  /** Where the result is left. */
+  temporary: string;
+}
+
+export interface Built extends BuiltFacts {
+  sha256: string;
+  bytes: number;
+  warnings: Warning[];
+}
+
+/** What was found when it was decoded again. */
+export type BuiltFacts = Pick<Verification, 'loudestDbfs' | 'loop'> & { facts: ListedFacts };
+
 /** What comes of each kind of task. */
 export interface Results {
+  build: Built;
   probe: Probed;
   look: Looked;
   convert: Made;

@@ -5,7 +5,11 @@ import type { CheckedFacts, Finding } from './types';
 
 /** Holds a finished file against every file of a brief. */
 export function check(facts: CheckedFacts, brief: Brief): Finding[] {
-  return judged(facts, brief, requirements);
+  return judged(
+    facts,
+    brief,
+    requirements.filter(({ isAhead }) => !isAhead),
+  );
 }
 
 /** Holds a sound that is still to be converted against every file of a brief. */
@@ -26,6 +30,12 @@ function judged(facts: CheckedFacts, brief: Brief, asked: typeof requirements): 
   );
 }
 
+/** What a brief says of a finished file. */
+export interface Judged {
+  accepted: boolean;
+  findings: Finding[];
+}
+
 /**
  * The findings about the one file of the brief that these facts come closest to. Who chose to let it clip is
  * content with that.
@@ -35,7 +45,7 @@ export function checkFinished(
   brief: Brief,
   fileId?: string,
   clipping?: ClippingChoice,
-): { accepted: boolean; findings: Finding[] } {
+): Judged {
   const findings = check(facts, brief).map((finding) => {
     const isSettled = clipping === 'keep' && finding.requirement === 'full-scale';
     return isSettled ? { ...finding, verdict: 'met' as const } : finding;
@@ -48,6 +58,7 @@ export function checkFinished(
   return { accepted: unmet(closest).length === 0, findings: closest };
 }
 
-function unmet(findings: readonly Finding[]): Finding[] {
+/** What is not as it is asked for. */
+export function unmet(findings: readonly Finding[]): Finding[] {
   return findings.filter((finding) => finding.verdict !== 'met');
 }

@@ -22,6 +22,20 @@ export interface Choices {
   ceilingDbtp?: number | undefined;
   /** A level that the conversion changes is brought about once more behind it. */
   levelBehind?: boolean | undefined;
+  /** All of it repeats, where a loop is asked for and none is marked. */
+  isWholeLoop?: boolean | undefined;
+  /** Of the rates that the brief takes, another one than it prefers, in Hz. */
+  rateHz?: number | undefined;
+  /** Mono though the brief takes more; `mono` says how. */
+  isMono?: boolean | undefined;
+  /** It ends after so many seconds, with a short fade. */
+  seconds?: number | undefined;
+  /** Settings of the writers, in place of the brief's, by its files. */
+  settings?: Record<string, Record<string, number>> | undefined;
+  /** Its name there, without the ending, in place of the brief's pattern. */
+  name?: string | undefined;
+  /** Stands in front of its name, to move it in sorted lists. */
+  prefix?: string | undefined;
 }
 
 /** The step that does what was chosen about what lies above full scale; null where it is let be. */

@@ -1,3 +1,4 @@
+import type { Loop, Tags } from '../marks';
 import type { Facts } from '../measure/probe';
 
 /** met: nothing to do · convert: Bijou does it · decide: a person must choose · cannot: no way. */
@@ -15,13 +16,29 @@ export interface Finding {
   sentence: string;
 }
 
-/** The facts that briefs look at. */
+/** The facts that briefs look at. What is left out nobody has looked at, and it is not judged. */
 export type CheckedFacts = Pick<
   Facts,
   'container' | 'codec' | 'sampleRateHz' | 'channels' | 'bitDepth' | 'seconds' | 'bytes'
 > & {
   correlation?: number | null;
   speakers?: Facts['speakers'];
-  /** How far the loudest sample lies above full scale, in dB; left out where nobody has looked. */
+  bitRateKbps?: number;
+  /** The bit rate that a file keeps all the time, in kbit/s; null for one that varies. */
+  constantKbps?: number | null;
+  /** How far the loudest sample lies above full scale, in dB. */
   overDb?: number | undefined;
+  truePeakDbtp?: number | null | undefined;
+  lufs?: number | null | undefined;
+  loop?: Loop | null;
+  /** Whether the file itself says where it repeats; so unless something else is said. */
+  isLoopInFile?: boolean;
+  /** 0 to 100; null where nobody can say. */
+  seamScore?: number | null | undefined;
+  tags?: Tags;
+  /** Those that it is to have, where that is known. */
+  wantedTags?: Tags | undefined;
+  language?: string | null;
+  /** With its ending. */
+  fileName?: string;
 };

@@ -99,6 +99,7 @@ function whole(file: OpenedFile, name: string): SoundReader {
       ...noMarks,
       addedFrames: { head: 0, tail: 0 },
       otherRates: [],
+      constantKbps: null,
       ...header,
       loop,
       markers: markers.map((one) => ({ ...one, name: one.name.slice(0, MOST_NAME_LETTERS) })),

@@ -38,6 +38,8 @@ export interface StatedHeader extends Partial<Marks> {
   frames: number | null;
   /** Speakers as WAV's mask, where the file states them; 0 for the usual layout. */
   speakerMask?: number;
+  /** The bit rate that a compressed file keeps from one packet to the next, in kbit/s. */
+  constantKbps?: number | null;
   /** What the codec puts around the sound; players that ignore its header play it. */
   addedFrames?: AddedFrames;
   /** Rates that other fields of the file state, when they contradict `sampleRateHz`. */

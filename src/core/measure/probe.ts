@@ -6,7 +6,7 @@ import type { AddedFrames, OtherRate, SoundHeader, SoundReader, Warning } from '
 import { BijouError } from '../errors';
 import type { SeamFigures } from '../loop/seam';
 import { SeamMeter } from '../loop/seam/meter';
-import { noMarks, type Marks } from '../marks';
+import { noMarks, type Loop, type Marks } from '../marks';
 import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { Analyser, type Measures } from './analyser';
 import { count } from '../tradeNames';
@@ -26,6 +26,8 @@ export interface Facts
   bytes: number;
   bitRateKbps: number;
   addedFrames: AddedFrames;
+  /** The bit rate that the file keeps all the time; null for one that varies. */
+  constantKbps: number | null;
   otherRates: readonly OtherRate[];
   /** Of the loop that the file states, where it runs forward. */
   seam: SeamFigures | null;
@@ -41,6 +43,7 @@ export const unmeasured = {
   speakerMask: 0,
   addedFrames: { head: 0, tail: 0 },
   otherRates: [],
+  constantKbps: null,
   seam: null,
   dcOffset: 0,
   identicalChannels: false,
@@ -61,6 +64,8 @@ export interface ProbeOptions {
   look?: (block: Block) => void;
   /** Describes a file without a header. */
   raw?: RawDescription | undefined;
+  /** Where it repeats, where the file itself has no place for that. */
+  loop?: Loop | null | undefined;
   /** Called with frames read so far and, where known, in total. */
   progress?: (done: number, total: number | null) => void;
 }
@@ -84,7 +89,7 @@ export function measured(
   const { bitDepth } = reader.header;
   const shape = { rateHz, channelCount, speakerMask };
   const meter = new Analyser({ ...shape, bitDepth });
-  const { loop } = reader.header;
+  const loop = reader.header.loop ?? options.loop;
   const seam = loop && new SeamMeter(shape, loop);
   const pcm = tap(whole, (block) => {
     if (block.length !== whole.channelCount) throw layoutChanges();
@@ -135,6 +140,7 @@ function conclude(
       seconds,
       bytes,
       bitRateKbps: Math.round((bytes * 8) / seconds) / 1000,
+      constantKbps: stated.constantKbps ?? plainKbps(header),
       ...measures,
       seam,
       // What a lossy codec gives back lies on no grid of its own.
@@ -143,6 +149,14 @@ function conclude(
     warnings,
   };
 }
+
+/** Of samples that take the same room each, in kbit/s. */
+function plainKbps({ codec, sampleRateHz, channels, bitDepth }: SoundHeader): number | null {
+  const isPlain = PLAIN_CODECS.has(codec);
+  return isPlain && bitDepth !== null ? (sampleRateHz * channels * bitDepth) / 1000 : null;
+}
+
+const PLAIN_CODECS = new Set(['pcm', 'float', 'alaw', 'ulaw', 'ima-adpcm']);
 
 function layoutChanges(): BijouError {
   return new BijouError(

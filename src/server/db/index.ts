@@ -3,7 +3,7 @@ import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
 import { jobStatements } from './jobs';
 import { oneOffStatements } from './oneOffs';
-import { openDatabase } from './open';
+import { openDatabase, openToRead } from './open';
 import { ownBriefStatements } from './ownBriefs';
 import { packStatements } from './packs';
 import { projectStatements } from './projects';
@@ -13,8 +13,8 @@ import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
 
 /** The database with the statements of every table. */
-export function openTables(path: string) {
-  const db = openDatabase(path);
+export function openTables(path: string, { isReadOnly = false } = {}) {
+  const db = isReadOnly ? openToRead(path) : openDatabase(path);
   const sounds = soundStatements(db);
   const written = db.prepare<[], number>('SELECT total_changes()').pluck();
   const afterwards: (() => void)[] = [];

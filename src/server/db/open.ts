@@ -32,6 +32,24 @@ export function openDatabase(path: string): Db {
   }
 }
 
+/**
+ * Opens a database that somebody else may be writing to, and changes nothing in it.
+ * @throws not-allowed when it is of another version
+ */
+export function openToRead(path: string): Db {
+  const db = new Database(path, { readonly: true });
+  db.pragma('busy_timeout = 5000');
+  const version = versionOf(db);
+  if (version === migrations.length) return db;
+  db.close();
+  const isOlder = version < migrations.length;
+  throw new BijouError(
+    'not-allowed',
+    `The data folder is of ${isOlder ? 'an older' : 'a newer'} Bijou (version ${version} of its database).`,
+    isOlder ? 'Start this Bijou once: it brings the folder up to date.' : 'Use that newer Bijou.',
+  );
+}
+
 const versionOf = (db: Db) => db.pragma('user_version', { simple: true }) as number;
 
 export function migrate(db: Db, all: readonly string[]): void {

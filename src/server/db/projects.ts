@@ -39,9 +39,9 @@ export function projectStatements(db: Db) {
     .pluck();
   const copySound = db.prepare<[number, number]>(
     `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, error, addedAt, "group", labels,
-       note, folder, setAside, tempo, "join", joined, outcome)
+       note, language, folder, setAside, tempo, "join", joined, outcome)
      SELECT ?, name, fileName, sourceSha256, recipe, state, error, addedAt, "group", labels,
-       note, folder, setAside, tempo, "join", joined, outcome FROM sounds WHERE id = ?`,
+       note, language, folder, setAside, tempo, "join", joined, outcome FROM sounds WHERE id = ?`,
   );
   const setJoin = db.prepare<[string, number]>('UPDATE sounds SET "join" = ? WHERE id = ?');
   const copySent = db.prepare<[number, number]>(

@@ -115,6 +115,7 @@ export type SoundValues = Pick<
   | 'group'
   | 'labels'
   | 'note'
+  | 'language'
   | 'recipe'
   | 'tempo'
   | 'join'
@@ -130,6 +131,7 @@ const valueNames: readonly Exclude<keyof SoundValues, 'sent'>[] = [
   'group',
   'labels',
   'note',
+  'language',
   'recipe',
   'tempo',
   'join',

@@ -1,19 +1,22 @@
-import { checkFinished } from '@/core/brief/check';
+import { checkFinished, unmet, type Judged } from '@/core/brief/check';
 import { levelRemark } from '@/core/brief/levels';
 import { needOf, type Need } from '@/core/brief/needs';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
 import type { Choices } from '@/core/brief/choices';
 import type { Brief } from '@/core/brief/schema';
-import type { Finding } from '@/core/brief/types';
-import { overDbOf } from '@/core/convert';
+import type { CheckedFacts, Finding } from '@/core/brief/types';
+import { overDbOf, type Verification } from '@/core/convert';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { groupBy } from '@/core/group';
-import { fileNames } from '@/core/pack/layout';
-import type { Assignment, Cell, CellState, Output, PackLine, Sound, Verdict } from '@/wire';
+import type { ListedFacts } from '@/core/measure/probe';
+import type { Tags } from '@/core/marks';
+import { namesMeet, type GivenName } from '@/core/pack/naming';
+import type { Assignment, Cell, CellState, Output, PackLine, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { Encoding } from '../db/encodings';
 import type { OutputRow } from '../db/packs';
 import { encodingKey } from './encodings';
+import { namesOf, placeKey } from './placing';
 
 /** What an assignment needs, with the keys of its files. */
 interface KeyedNeed extends Need {
@@ -21,7 +24,7 @@ interface KeyedNeed extends Need {
 }
 
 /** Looking at what goes where: what it needs, what has come of it, and what its brief says of that. */
-export function cellService({ db, briefs }: Context) {
+export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
   // A sound is the same object until something of it changes: then it is planned anew.
   const needs = new WeakMap<Sound, Map<string, KeyedNeed>>();
 
@@ -37,9 +40,9 @@ export function cellService({ db, briefs }: Context) {
   function workedOut(sound: Sound, briefId: string, choices: Assignment['choices']): KeyedNeed {
     try {
       const brief = briefById(briefs(sound.projectId), briefId);
-      const { sourceSha256, facts, warnings, recipe, outcome } = sound;
+      const { facts } = sound;
       if (sound.state === 'reading' || sound.error || !facts) throw notReady(sound);
-      const need = needOf({ sourceSha256, facts, warnings, recipe, outcome }, brief, choices);
+      const need = needOf({ ...sound, facts }, brief, choices);
       return {
         ...need,
         keys: new Map(need.files.map(({ file, plan }) => [file.id, encodingKey(plan)])),
@@ -50,7 +53,7 @@ export function cellService({ db, briefs }: Context) {
   }
 
   // What was measured on a finished file never changes, and what a brief says of it hardly ever.
-  const verdicts = new WeakMap<object, WeakMap<Brief, Map<string, Verdict>>>();
+  const verdicts = new WeakMap<object, WeakMap<Brief, Map<string, Judged>>>();
 
   /** What a brief says of a finished file, from what was measured on it. */
   function verdictOf(
@@ -58,15 +61,17 @@ export function cellService({ db, briefs }: Context) {
     brief: Brief,
     fileId: string,
     { clipping }: Choices,
-  ): Verdict | null {
+    wantedTags: Tags | undefined,
+  ): Judged | null {
     if (!verification) return null;
-    const byBrief = verdicts.get(verification) ?? new WeakMap<Brief, Map<string, Verdict>>();
+    const byBrief = verdicts.get(verification) ?? new WeakMap<Brief, Map<string, Judged>>();
     verdicts.set(verification, byBrief);
-    const byFile = byBrief.get(brief) ?? new Map<string, Verdict>();
+    const byFile = byBrief.get(brief) ?? new Map<string, Judged>();
     byBrief.set(brief, byFile);
-    const key = `${fileId} ${clipping}`;
-    const facts = { ...verification.facts, overDb: overDbOf(verification) };
-    const verdict = byFile.get(key) ?? checkFinished(facts, brief, fileId, clipping);
+    const key = JSON.stringify([fileId, clipping, wantedTags]);
+    const verdict =
+      byFile.get(key) ??
+      checkFinished({ ...finishedFacts(verification), wantedTags }, brief, fileId, clipping);
     byFile.set(key, verdict);
     return verdict;
   }
@@ -94,17 +99,19 @@ export function cellService({ db, briefs }: Context) {
       const made = (rows.get(assignment.id) ?? []).map((row) =>
         madeOf(row, brief, need, assignment.choices),
       );
-      yield { assignment, sound, brief, need, made };
+      const obstacle = obstacleOf({ assignment, sound, brief, need });
+      yield { assignment, sound, brief, need: { ...need, obstacle }, made };
     }
   }
 
-  function madeOf(row: OutputRow, brief: Brief, { keys }: KeyedNeed, choices: Choices) {
+  function madeOf(row: OutputRow, brief: Brief, need: KeyedNeed, choices: Choices) {
     const encoding = db.encodings.byId(row.encodingId)!;
+    const tags = need.files.find(({ file }) => file.id === row.fileId)?.tags;
     return {
       row,
       encoding,
-      upToDate: encoding.key === keys.get(row.fileId),
-      verdict: verdictOf(encoding, brief, row.fileId, choices),
+      upToDate: encoding.key === need.keys.get(row.fileId),
+      verdict: verdictOf(encoding, brief, row.fileId, choices, tags),
     };
   }
 
@@ -116,42 +123,46 @@ export function cellService({ db, briefs }: Context) {
       const finished = current.filter(({ verdict }) => verdict?.accepted).length;
       const missing = brief.files.length - finished;
       const clips =
-        isUndecided(need.findings) ||
-        current.some(({ verdict }) => verdict && isUndecided(verdict.findings));
-      return { id, soundId, briefId, finished, missing, clips, state: stateOf() };
-
-      function stateOf(): CellState {
-        const has = (...states: Encoding['state'][]) =>
-          current.some(({ encoding }) => states.includes(encoding.state));
-        if (has('queued', 'running')) return 'working';
-        if (need.obstacle || clips) return 'blocked';
-        if (missing === 0) return 'built';
-        return has('failed') || current.some(({ verdict }) => verdict?.accepted === false)
-          ? 'failed'
-          : 'due';
-      }
+        isClipping(need.findings) ||
+        current.some(({ verdict }) => verdict && isClipping(verdict.findings));
+      const state = stateOf(need, made, missing);
+      return { id, soundId, briefId, finished, missing, clips, state };
     });
   }
 
-  /** The names that the files of a project have in its packs, by assignment and file. */
-  function names(projectId: number): ReadonlyMap<string, string> {
+  /** The names that the files of a project have in its packs, by `placeKey`. */
+  function names(projectId: number): ReadonlyMap<string, GivenName> {
     const revision = db.sounds.revision();
-    if (named?.projectId === projectId && named.revision === revision) return named.names;
-    const files = assigned(projectId).flatMap(({ assignment, sound }) => {
-      const { briefId } = assignment;
-      return storedBrief(briefs(projectId), briefId).files.map(({ id, extension }) => ({
-        key: `${assignment.id} ${id}`,
-        briefId,
-        extension,
-        soundName: sound.name,
-      }));
-    });
-    const given = fileNames(files);
-    const found = new Map(files.map(({ key }, i) => [key, given[i]!]));
-    named = { projectId, revision, names: found };
+    const catalogue = briefs(projectId);
+    const isKnown =
+      named?.projectId === projectId &&
+      named.revision === revision &&
+      named.catalogue.every((brief, i) => brief === catalogue[i]);
+    if (named && isKnown) return named.names;
+    const placed = assigned(projectId).map(({ assignment, sound }) => ({
+      assignment,
+      sound,
+      need: keyedNeed(sound, assignment),
+    }));
+    const found = namesOf(projectId, placed, briefs);
+    named = { projectId, revision, catalogue, names: found };
     return found;
   }
-  let named: { projectId: number; revision: number; names: Map<string, string> } | null = null;
+  let named: {
+    projectId: number;
+    revision: number;
+    catalogue: readonly Brief[];
+    names: ReadonlyMap<string, GivenName>;
+  } | null = null;
+
+  /** Why it cannot be built: as itself, or because others at its destination are called the same. */
+  function obstacleOf({ assignment, sound, brief, need }: Assigned & { brief: Brief; need: Need }) {
+    if (need.obstacle || brief.names?.meeting !== 'refuse') return need.obstacle;
+    const all = names(sound.projectId);
+    const given = brief.files.map(({ id }) => all.get(placeKey(assignment, id)));
+    const meeting = given.find((one) => one?.meets);
+    return meeting ? errorFacts(namesMeet(meeting.path)) : null;
+  }
 
   /** What goes where, with everything that Pack shows of it: of all sounds of a project, or of some assignments. */
   function lines(projectId: number, assignmentIds?: ReadonlySet<number>): PackLine[] {
@@ -162,16 +173,29 @@ export function cellService({ db, briefs }: Context) {
   }
 
   function linesOf(projectId: number, entries: readonly Assigned[]): PackLine[] {
+    const all = names(projectId);
+    const given = (assignment: Assignment, fileId: string) =>
+      all.get(placeKey(assignment, fileId)) ?? { name: fileId, path: fileId };
     return [...looked(entries)].map(({ assignment, need, made }) => ({
       assignment,
       findings: need.findings,
-      plans: need.files.map(({ file, steps }) => ({ fileId: file.id, steps })),
+      plans: need.files.map(({ file, steps, plan, shape }) => ({
+        fileId: file.id,
+        steps,
+        path: given(assignment, file.id).path,
+        isCopy: plan.isCopy,
+        writer: plan.writer,
+        settings: plan.settings,
+        rateHz: shape.rateHz,
+        channels: shape.channelCount,
+        seconds: shape.frames / shape.rateHz,
+      })),
       obstacle: need.obstacle,
       outputs: made.map(({ row, encoding, upToDate, verdict }): Output => {
         const { id, assignmentId, fileId, encodingId } = row;
         const { state, error, sha256, verification, warnings } = encoding;
-        const name = names(projectId).get(`${assignmentId} ${fileId}`) ?? fileId;
-        const known = { id, assignmentId, fileId, encodingId, name };
+        const { name, path } = given(assignment, fileId);
+        const known = { id, assignmentId, fileId, encodingId, name, path };
         const changed = need.files.find(({ file }) => file.id === fileId)?.changedLevel;
         const remark = changed && verification && levelRemark(changed, verification);
         return {
@@ -195,18 +219,64 @@ export function cellService({ db, briefs }: Context) {
     /** The same for what hangs on some sounds. */
     linesOfSounds: (projectId: number, soundIds: readonly number[]) =>
       linesOf(projectId, assigned(projectId, soundIds)),
-    /** What can be built now: plans by assignment. */
-    needs: (projectId: number) =>
-      assigned(projectId).map(({ assignment, sound }) => ({
-        assignment,
-        ...keyedNeed(sound, assignment),
-      })),
+    /** What can be built now: plans by assignment, with the names of their files. */
+    needs(projectId: number) {
+      const all = names(projectId);
+      return assigned(projectId).map(({ assignment, sound }) => {
+        const brief = storedBrief(briefs(projectId), assignment.briefId);
+        const need = keyedNeed(sound, assignment);
+        const obstacle = obstacleOf({ assignment, sound, brief, need });
+        const paths = new Map(
+          brief.files.map(({ id }) => [id, all.get(placeKey(assignment, id))?.path ?? id]),
+        );
+        return { assignment, sound, brief, ...need, obstacle, paths };
+      });
+    },
   };
 }
 
 export type CellService = ReturnType<typeof cellService>;
 
-function isUndecided(findings: readonly Finding[]): boolean {
+/** In which state a cell is, from what it needs and what has come of it. */
+function stateOf(
+  need: Need,
+  made: readonly { upToDate: boolean; encoding: Encoding; verdict: Judged | null }[],
+  missing: number,
+): CellState {
+  const current = made.filter(({ upToDate }) => upToDate);
+  const has = (...states: Encoding['state'][]) =>
+    current.some(({ encoding }) => states.includes(encoding.state));
+  if (has('queued', 'running')) return 'working';
+  if (need.obstacle) return isDecidable(need) ? 'decide' : 'cannot';
+  const unmetBuilt = current.flatMap(({ verdict }) => (verdict ? unmet(verdict.findings) : []));
+  if (unmetBuilt.some(({ verdict }) => verdict === 'decide')) return 'decide';
+  if (missing === 0) return 'built';
+  if (has('failed') || unmetBuilt.length > 0) return 'failed';
+  if (made.some(({ encoding }) => encoding.state === 'done')) return 'outdated';
+  return need.files.every(({ plan }) => plan.isCopy) ? 'fits' : 'convert';
+}
+
+/** Whether a choice would make it possible: all that stands against it waits for one. */
+function isDecidable({ findings }: Need): boolean {
+  const open = findings.filter(({ verdict }) => verdict === 'decide' || verdict === 'cannot');
+  return open.length > 0 && open.every(({ verdict }) => verdict === 'decide');
+}
+
+/** What briefs look at of a finished file: what was measured on it, and what it is known to be. */
+export function finishedFacts(
+  verification: Pick<Verification, 'loudestDbfs' | 'loop'> & { facts: ListedFacts },
+): CheckedFacts {
+  const { facts } = verification;
+  return {
+    ...facts,
+    overDb: overDbOf(verification),
+    isLoopInFile: facts.loop !== null,
+    loop: facts.loop ?? verification.loop ?? null,
+    seamScore: facts.seam?.score ?? null,
+  };
+}
+
+function isClipping(findings: readonly Finding[]): boolean {
   return findings.some(
     ({ requirement, verdict }) => requirement === 'full-scale' && verdict === 'decide',
   );

@@ -171,6 +171,7 @@ const verbs: readonly [is: (edit: SoundEdit) => boolean, verb: string][] = [
   [({ name }) => name !== undefined, 'Rename'],
   [({ group }) => group !== undefined, 'Group'],
   [({ labels }) => labels !== undefined, 'Label'],
+  [({ language }) => language !== undefined, 'Set the language of'],
   [({ note }) => note !== undefined, 'Note on'],
   [({ tempo }) => tempo !== undefined, 'Set the tempo of'],
 ];

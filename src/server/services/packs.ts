@@ -80,11 +80,11 @@ export function packService(
       .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
       .flatMap(({ assignment, outputs }: PackLine) => {
         const brief = storedBrief(catalogue, assignment.briefId);
-        return outputs.flatMap(({ name, encodingId, upToDate, sha256, verification, verdict }) => {
+        return outputs.flatMap(({ path, encodingId, upToDate, sha256, verification, verdict }) => {
           if (!upToDate || !sha256 || !verification || !verdict?.accepted) return [];
           const loop = loopIn(assignment.soundId, encodingId);
           const facts = { ...verification.facts, ...loop };
-          return [{ brief, sha256, facts, path: pathInPack(brief.id, name) }];
+          return [{ brief, sha256, facts, path: pathInPack(brief.id, path) }];
         });
       });
   }

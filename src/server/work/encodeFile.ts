@@ -1,6 +1,7 @@
 import { pieces } from '@/core/bytes/source';
 import { compare, convert, rawDescription, type Converted } from '@/core/convert';
 import { BijouError } from '@/core/errors';
+import { heldBelow } from '@/core/held';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
 import { readFile } from './readFile';
@@ -11,9 +12,21 @@ const ENCODING = 0.8;
 
 /**
  * Makes one file, decodes it again from its bytes and measures it. What it is for is not asked.
+ * What decoding brings above its ceiling is encoded again, quieter.
  * @throws damaged-sound when it does not hold what it must.
  */
 export async function encodeFile(
+  task: EncodeTask,
+  progress: (share: number) => void,
+): Promise<EncodeResult> {
+  const { truePeakDbtp: _, ...made } = await heldBelow(task, async (recipe) => {
+    const result = await encodedOnce({ ...task, recipe }, progress);
+    return { ...result, truePeakDbtp: result.verification.facts.truePeakDbtp };
+  });
+  return made;
+}
+
+async function encodedOnce(
   task: EncodeTask,
   progress: (share: number) => void,
 ): Promise<EncodeResult> {
@@ -22,8 +35,9 @@ export async function encodeFile(
     : await encode(task, progress);
   const { writer, settings, output, peaks, workingCopy } = task;
   const raw = rawDescription(writer, settings, expected) ?? null;
-  const read = await readFile({ source: output, raw, peaks, workingCopy }, (done) =>
-    progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
+  const read = await readFile(
+    { source: output, raw, peaks, workingCopy, loop: made.loop },
+    (done) => progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
   const verification = compare(read, expected);
   if (verification.problems.length > 0) {
@@ -57,7 +71,9 @@ async function encode(task: EncodeTask, progress: (share: number) => void): Prom
   );
 }
 
-async function copy(task: EncodeTask): Promise<Omit<Converted, 'loudestDbfs'>> {
+async function copy(
+  task: EncodeTask,
+): Promise<Omit<Converted, 'loudestDbfs' | 'loop'> & { loop?: undefined }> {
   await withFile(task.source, (source) =>
     writeTemporary(task.output, async (sink) => {
       for await (const piece of pieces(source)) await sink.write(piece);

@@ -1,5 +1,6 @@
 import { isPlainWav, openSound } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
+import type { Loop } from '@/core/marks';
 import { measured, type ProbeOptions } from '@/core/measure/probe';
 import { PyramidBuilder } from '@/core/measure/pyramid';
 import { ThumbnailBuilder } from '@/core/measure/thumbnail';
@@ -14,7 +15,7 @@ const MOST_FLOAT_BYTES = 3.5e9;
  * was decoded, which can be read from any frame on. Used for sources and for finished outputs alike.
  */
 export async function readFile(
-  { source: path, raw, peaks, workingCopy }: Omit<ReadTask, 'kind'>,
+  { source: path, raw, peaks, workingCopy, loop }: Omit<ReadTask, 'kind'> & { loop?: Loop | null },
   progress: NonNullable<ProbeOptions['progress']>,
 ): Promise<ReadResult> {
   return withFile(path, async (source) => {
@@ -22,6 +23,7 @@ export async function readFile(
     const pyramid = new PyramidBuilder(reader.header.channels);
     const thumbnail = new ThumbnailBuilder();
     const { pcm, result } = measured(reader, source.size, {
+      loop,
       look(block) {
         pyramid.push(block);
         thumbnail.push(block);

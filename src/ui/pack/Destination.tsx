@@ -3,9 +3,10 @@
 import { Hammer } from 'lucide-react';
 import { clippingChoices } from '@/core/brief/choices';
 import type { Brief, BriefFile } from '@/core/brief/schema';
-import type { Cell } from '@/wire';
+import type { Cell, CellState } from '@/wire';
+import { acceptedRates } from '@/core/brief/words';
 import { call } from '../shared/api';
-import { either, formatName, layout, plural, ratesText } from '../shared/format';
+import { either, formatName, layout, plural } from '../shared/format';
 import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { useSending } from '../shared/useSending';
@@ -13,11 +14,14 @@ import { AddSound } from './AddSound';
 import { clippingNames } from './Choices';
 import { ZipLink } from './ZipLink';
 
+/** Cells of which something can be built. */
+const buildable: readonly CellState[] = ['fits', 'convert', 'outdated', 'failed'];
+
 /** One brief: what it takes, and what can be done with everything that goes to it. */
 export function Destination({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
   const { project } = useProject();
   const { run, busy } = useAction();
-  const buildable = cells.filter(({ state }) => state === 'due' || state === 'failed');
+  const open = cells.filter(({ state }) => buildable.includes(state));
   const isEmpty = cells.length === 0;
   return (
     <div
@@ -46,11 +50,11 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
           {brief.files.length > 0 && <AddSound brief={brief} cells={cells} />}
           <button
             className="btn btn-paper btn-sm"
-            disabled={busy || buildable.length === 0}
+            disabled={busy || open.length === 0}
             onClick={() =>
               run(() =>
                 call(`projects/${project.id}/builds`, 'POST', {
-                  assignments: buildable.map(({ id }) => id),
+                  assignments: open.map(({ id }) => id),
                 }),
               )
             }
@@ -125,8 +129,8 @@ function requirement(file: BriefFile): string {
   return [
     formatName(file.container, file.codec),
     file.bitDepths && `${either(file.bitDepths.map(String))}-bit`,
-    ratesText(file.sampleRatesHz),
-    either([...file.channels].sort().map(layout)),
+    file.sampleRatesHz ? acceptedRates(file.sampleRatesHz) : 'any rate',
+    file.channels ? either([...file.channels].sort().map(layout)) : 'any channels',
   ]
     .filter(Boolean)
     .join(', ');

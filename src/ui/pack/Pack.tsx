@@ -14,7 +14,7 @@ import { ZipLink } from './ZipLink';
 export function Pack() {
   const { project, sounds, cells } = useProject();
   const { run, busy } = useAction();
-  const open = cells.filter(({ state }) => state !== 'blocked');
+  const open = cells.filter(({ state }) => state !== 'decide' && state !== 'cannot');
   const toBuild = open.reduce((sum, { missing }) => sum + missing, 0);
   const waiting = cells.length - open.length;
   useKeys({

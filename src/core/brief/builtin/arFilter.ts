@@ -3,9 +3,14 @@ import type { BriefText } from '../schema';
 /** Stand-in for hosts of camera filters: they take exactly one kind of file and say nothing of others. */
 export const arFilter: BriefText = {
   id: 'ar-filter',
-  version: 1,
+  version: 2,
   title: 'AR filter',
   purpose: 'A filter on a phone camera that plays a sound with its effect.',
+  about:
+    'Makers of camera filters are asked for this: the filter’s host plays mono AAC at 44.1 kHz and nothing else. ' +
+    'Anything else is not refused; it just never appears in the list, or stays silent on the phone. The usual ' +
+    'mistake is a stereo file, or one at 48 kHz, that plays everywhere else.',
+  suits: { places: ['phone'], loops: true, rooms: ['some'] },
   files: [
     {
       id: 'm4a',

@@ -3,18 +3,19 @@ import type { BriefText } from '../schema';
 /** What is kept for good: lossless, at the rate it came in. */
 export const archive: BriefText = {
   id: 'archive',
-  version: 1,
+  version: 2,
   title: 'Archive',
   purpose: 'A shelf where originals are kept, smaller and not a bit worse.',
+  about:
+    'You ask for this yourself, in ten years: everything as it came, at its own rate and with all its channels, ' +
+    'smaller by a half and not a bit worse. What is lost before it is put away is lost for good. The usual mistake is ' +
+    'to keep the copy that went to the web page, and not the original.',
+  suits: { places: ['people'], loops: true, rooms: ['some'] },
   files: [
     {
       id: 'flac',
       writer: 'flac',
       settings: { bits: 24, level: 5 },
-      sampleRatesHz: [
-        48_000, 44_100, 96_000, 88_200, 192_000, 32_000, 22_050, 16_000, 11_025, 8_000,
-      ],
-      channels: [2, 1, 6, 3, 4, 5, 7, 8],
       bitDepths: [24],
     },
   ],

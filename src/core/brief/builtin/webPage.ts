@@ -3,9 +3,14 @@ import type { BriefText } from '../schema';
 /** Two files side by side, so that every browser finds one that it can play. */
 export const webPage: BriefText = {
   id: 'web-page',
-  version: 1,
+  version: 2,
   title: 'Web page',
   purpose: 'A page that offers each sound twice, and the browser takes what it can play.',
+  about:
+    'People who build web pages ask for this: one sound, offered in two forms, so that every browser finds one that ' +
+    'it plays. With one form alone some visitors hear nothing. The usual mistakes are to link the large WAV that lies ' +
+    'beside it, and to let sound start by itself, which browsers block.',
+  suits: { places: ['page'], loops: false, rooms: ['some'] },
   files: [
     {
       id: 'ogg',

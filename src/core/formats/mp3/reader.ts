@@ -57,6 +57,7 @@ async function openMp3(source: ByteSource): Promise<OpenedFile> {
       frames: plan.frames,
       tags: { ...behind.tags, ...tags },
       addedFrames: plan.added,
+      constantKbps: keptKbps(head, soundStart - tagEnd),
     },
     warnings,
     pcm: (startFrame = 0) =>
@@ -92,6 +93,19 @@ function firstFrame(bytes: Uint8Array, from: number, limit: number) {
     if (at === 0 && next >= bytes.length) return { at, header };
   }
   return null;
+}
+
+/** The bit rate of the first frames where all of them have the same, in kbit/s. Silence alone does not tell. */
+function keptKbps(bytes: Uint8Array, from: number): number | null {
+  let kept: number | null = null;
+  for (let at = from; at + 4 <= bytes.length;) {
+    const header = readFrameHeader(bytes, at);
+    if (!header) break;
+    if (kept !== null && header.kbps !== kept) return null;
+    kept = header.kbps;
+    at += header.bytes;
+  }
+  return kept;
 }
 
 function decode(

@@ -11,6 +11,7 @@ import { reading } from './010Reading';
 import { oneOffs } from './011OneOffs';
 import { ownBriefs } from './012OwnBriefs';
 import { handovers } from './013Handovers';
+import { languages } from './014Languages';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -27,4 +28,5 @@ export const migrations: readonly string[] = [
   oneOffs,
   ownBriefs,
   handovers,
+  languages,
 ];

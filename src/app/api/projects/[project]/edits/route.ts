@@ -1,4 +1,5 @@
 import * as yup from 'yup';
+import { LANGUAGE } from '@/core/brief/schema';
 import { tempoLimits } from '@/core/tempo';
 import { answer, body, whole } from '../../../answer';
 import { MOST_SOUNDS, revisionField } from '../../../fields';
@@ -13,6 +14,7 @@ const schema = yup
             name: yup.string().trim().min(1).max(200).optional(),
             group: yup.string().max(400).optional(),
             labels: yup.array(yup.string().trim().min(1).max(40).required()).max(20).optional(),
+            language: yup.string().matches(LANGUAGE).nullable().default(undefined),
             note: yup.string().max(2_000).optional(),
             tempo: yup
               .object({

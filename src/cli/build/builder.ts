@@ -1,0 +1,363 @@
+import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { dirname, extname, join } from 'node:path';
+import { checkFinished, unmet, type Judged } from '@/core/brief/check';
+import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
+import { plural } from '@/core/words';
+import { finishedFacts } from '@/server/services/cells';
+import type { ReadOnlyBijou } from '@/server/readOnly';
+import type { Crew } from '../batch/crew';
+import { inOrder } from '../batch/inOrder';
+import type { BuiltFacts } from '../batch/tasks';
+import { Progress } from '../progress';
+import { fileError } from '../troubles';
+import type { Entry } from './plan';
+import type { BuildRecord, Existing, RecordedFile } from './record';
+import type { BuildResult } from './results';
+
+/** So often what is finished is written down meanwhile, in milliseconds. */
+const WRITE_EVERY_MS = 2_000;
+/** Somebody else's file stands in the way and stays. */
+const KEPT = 'kept';
+
+type Made = NonNullable<RecordedFile['made']>;
+
+/** A file that was made, and where it lies; nowhere when its destination would not take it. */
+interface Placed {
+  path: string | null;
+  made: Made;
+}
+
+/** Builds the files of one call: each plan once, several at a time, reported in their order. */
+export class Builder {
+  isStopped = false;
+  private made = 0;
+  private writtenAt = performance.now();
+  /** What is being made, by key: the same for several is made once. */
+  private readonly making = new Map<string, Promise<Placed>>();
+
+  constructor(
+    private readonly bijou: ReadOnlyBijou,
+    private readonly crew: Crew,
+    private readonly record: BuildRecord,
+    private readonly out: string,
+    private readonly isDry: boolean,
+  ) {}
+
+  async build(
+    entries: readonly Entry[],
+    { isShown }: { isShown: boolean },
+  ): Promise<BuildResult[]> {
+    const progress = new Progress(isShown);
+    const done = { files: 0, failed: 0, seconds: 0, bytesBefore: 0, bytesAfter: 0 };
+    const bytes = entries.reduce((sum, { sound }) => sum + sound.bytes, 0);
+    progress.expect({ files: entries.length, bytes });
+    const placed = await this.placed(entries);
+    if (!this.isDry && placed.some(({ isNew }) => isNew)) await this.record.write();
+    const results: BuildResult[] = [];
+    const wide = inOrder(generated(placed), this.crew.width, (one) => this.result(one));
+    for await (const result of wide) {
+      results.push(result);
+      done.files++;
+      if (result.state === 'failed') done.failed++;
+      done.bytesBefore += result.entry.sound.bytes;
+      done.seconds += result.seconds ?? 0;
+      progress.draw(done);
+    }
+    progress.clear();
+    if (!this.isDry && this.made > 0) await this.record.write();
+    return this.isStopped ? results.filter(({ error }) => error?.code !== 'cancelled') : results;
+  }
+
+  async stop(): Promise<void> {
+    this.isStopped = true;
+    await this.crew.stop();
+  }
+
+  /** What people should know of the folder. */
+  *remarks(results: readonly BuildResult[]): Generator<string> {
+    const { existing } = this.record;
+    const kept = results.filter(({ error }) => error?.code === 'already-there').length;
+    if (existing && (kept > 0 || results.some(({ entry, path }) => entry.path !== path))) {
+      yield `Files of others are ${ways[existing]}, as was chosen for this folder (--existing ${existing}).`;
+    }
+    for (const { path, warnings } of results) {
+      for (const warning of warnings) yield `${path}: ${warning}`;
+    }
+  }
+
+  /** Where each file goes, given what lies there: ours are replaced, those of others as was chosen. */
+  private async placed(entries: readonly Entry[]) {
+    const ours = new Set(this.record.paths);
+    const taken = new Set(entries.map(({ path }) => path.toLowerCase()));
+    const placed = [];
+    for (const entry of entries) {
+      const { path } = entry;
+      const isForeign = !entry.obstacle && !ours.has(path) && (await isThere(join(this.out, path)));
+      const place = isForeign ? await this.besides(path, taken, ours) : path;
+      const isNew = !entry.obstacle && place !== null && this.record.at(place)?.key !== entry.key;
+      // From here on it counts as ours, whatever happens.
+      if (isNew) this.record.set(place, { key: entry.key });
+      placed.push({ entry, place, isNew });
+    }
+    return placed;
+  }
+
+  /** Another place for what somebody else's file is in the way of; null where that one stays. */
+  private async besides(path: string, taken: Set<string>, ours: ReadonlySet<string>) {
+    const { existing } = this.record;
+    if (existing === 'replace') return path;
+    if (existing !== 'number') return null;
+    const ending = extname(path);
+    const base = path.slice(0, path.length - ending.length);
+    for (let n = 2; ; n++) {
+      const other = `${base}-${n}${ending}`;
+      if (ours.has(other)) return other;
+      if (taken.has(other.toLowerCase()) || (await isThere(join(this.out, other)))) continue;
+      taken.add(other.toLowerCase());
+      return other;
+    }
+  }
+
+  private async result({
+    entry,
+    place,
+  }: {
+    entry: Entry;
+    place: string | null;
+  }): Promise<BuildResult> {
+    const path = place ?? entry.path;
+    const nothing = { bytes: null, sha256: null, seconds: null, verified: [], warnings: [] };
+    const not = (state: 'failed' | 'skipped', error: ErrorFacts): BuildResult => ({
+      entry,
+      path,
+      state,
+      error,
+      ...nothing,
+    });
+    if (entry.obstacle) return not(entry.isOpen ? 'skipped' : 'failed', entry.obstacle);
+    if (place === null) return not('skipped', inTheWay(entry.path, this.record.existing));
+    try {
+      return await this.finished(entry, path);
+    } catch (error) {
+      // A full disk takes no more files either.
+      if (fileError(error).code === 'disk') this.isStopped = true;
+      return not('failed', fileError(error));
+    }
+  }
+
+  private async finished(entry: Entry, path: string): Promise<BuildResult> {
+    const recorded = this.record.at(path);
+    if (recorded?.made && recorded.key === entry.key && (await this.record.isAsLeft(path))) {
+      return this.judged(entry, path, 'unchanged', recorded.made);
+    }
+    if (this.isStopped) throw cancelled();
+    if (this.isDry) return this.expected(entry, path);
+    const same = await this.making.get(entry.key)?.catch(() => null);
+    const known = same?.path ? { ...same, path: join(this.out, same.path) } : this.stored(entry);
+    const work = known ? this.copied(entry, path, known) : this.madeNew(entry, path);
+    if (!same) this.making.set(entry.key, work);
+    this.making.get(entry.key)!.catch(() => undefined);
+    const result = await work;
+    if (result.path !== null) this.record.set(path, { key: entry.key, made: result.made });
+    await this.noted();
+    return this.judged(entry, path, known ? 'cached' : 'built', result.made);
+  }
+
+  /** Now and then what is finished is written down. */
+  private async noted(): Promise<void> {
+    this.made++;
+    if (performance.now() - this.writtenAt < WRITE_EVERY_MS) return;
+    this.writtenAt = performance.now();
+    await this.record.write();
+  }
+
+  private async madeNew(entry: Entry, path: string): Promise<Placed> {
+    const { plan } = entry.needed!;
+    const { db, store } = this.bijou;
+    const shape = db.sources.shapeOf(plan.sourceSha256);
+    if (!shape) throw notRead(entry);
+    const temporary = this.temporary();
+    try {
+      const { sha256, bytes, warnings, ...found } = await this.crew.do({
+        kind: 'build',
+        plan,
+        source: store.path(plan.sourceSha256),
+        raw: db.sources.rawOf(plan.sourceSha256),
+        shape,
+        temporary,
+      });
+      const messages = warnings.map(({ message }) => message);
+      return await this.placedAs(entry, path, temporary, {
+        sha256,
+        bytes,
+        found,
+        warnings: messages,
+      });
+    } finally {
+      await rm(temporary, { force: true });
+    }
+  }
+
+  /** Puts a complete file where it belongs, if its destination takes it. */
+  private async placedAs(
+    entry: Entry,
+    path: string,
+    temporary: string,
+    made: Omit<Made, 'changedMs'>,
+  ): Promise<Placed> {
+    if (!judgedBy(entry, path, made.found).accepted) {
+      return { path: null, made: { ...made, changedMs: 0 } };
+    }
+    const output = join(this.out, path);
+    await mkdir(dirname(output), { recursive: true });
+    await rename(temporary, output);
+    const { mtimeMs: changedMs } = await stat(output);
+    return { path, made: { ...made, changedMs } };
+  }
+
+  /** What the application has made already, where it is still in its store. */
+  private stored({ key }: Entry): { path: string; made: Omit<Made, 'changedMs'> } | undefined {
+    const known = this.bijou.db.encodings.byKey(key);
+    if (known?.state !== 'done' || !known.sha256 || !known.verification) return undefined;
+    const { facts, loudestDbfs, loop } = known.verification;
+    return {
+      path: this.bijou.store.path(known.sha256),
+      made: {
+        sha256: known.sha256,
+        bytes: facts.bytes,
+        found: { facts, loudestDbfs, loop },
+        warnings: known.warnings.map(({ message }) => message),
+      },
+    };
+  }
+
+  private async copied(
+    entry: Entry,
+    path: string,
+    { path: from, made }: { path: string; made: Omit<Made, 'changedMs'> },
+  ): Promise<Placed> {
+    const temporary = this.temporary();
+    try {
+      await copyFile(from, temporary);
+      return await this.placedAs(entry, path, temporary, made);
+    } finally {
+      await rm(temporary, { force: true });
+    }
+  }
+
+  /** What would be built, with what it would come to. */
+  private async expected(entry: Entry, path: string): Promise<BuildResult> {
+    const { plan, shape } = entry.needed!;
+    const { store, db } = this.bijou;
+    const seconds = shape.frames / shape.rateHz;
+    const rest = { entry, path, sha256: null, seconds, verified: [], warnings: [], error: null };
+    if (this.stored(entry)) {
+      return { ...rest, state: 'cached', bytes: this.stored(entry)!.made.bytes };
+    }
+    if (plan.isCopy) return { ...rest, state: 'built', bytes: entry.sound.bytes };
+    const { sourceSha256, recipe, writer, settings, tags } = plan;
+    const raw = db.sources.rawOf(sourceSha256) ?? undefined;
+    const frames = db.sources.shapeOf(sourceSha256)?.frames ?? 0;
+    const making = { recipe, writer, settings, tags, raw, frames };
+    const place = store.path(sourceSha256);
+    const { bytes, isExact } = await this.crew.do({ kind: 'estimate', place, making });
+    return { ...rest, state: 'built', bytes, isEstimated: !isExact };
+  }
+
+  /** A file that its destination would not take is none. */
+  private judged(
+    entry: Entry,
+    path: string,
+    state: 'built' | 'cached' | 'unchanged',
+    { sha256, bytes, found, warnings }: Made,
+  ): BuildResult {
+    const { facts } = found;
+    const { accepted, findings } = judgedBy(entry, path, found);
+    const isOpen = unmet(findings).every(({ verdict }) => verdict === 'decide');
+    return {
+      entry,
+      path,
+      state: accepted ? state : isOpen ? 'skipped' : 'failed',
+      bytes,
+      sha256,
+      seconds: facts.seconds,
+      verified: findings,
+      warnings,
+      error: accepted ? null : errorFacts(notTaken(entry, findings)),
+    };
+  }
+
+  private temporary(): string {
+    return join(this.out, `.bijou-${process.pid}-${(number++).toString(36)}.part`);
+  }
+}
+
+/** Tells temporary files of this process apart. */
+let number = 0;
+
+const ways: Record<Existing, string> = {
+  keep: KEPT,
+  replace: 'replaced',
+  number: 'kept, and ours numbered',
+};
+
+function judgedBy(
+  { brief, fileId, assignment, needed }: Entry,
+  path: string,
+  found: BuiltFacts,
+): Judged {
+  const facts = {
+    ...finishedFacts(found),
+    wantedTags: needed?.tags,
+    fileName: path.split(/[/\\]/).at(-1)!,
+  };
+  return checkFinished(facts, brief, fileId, assignment.choices.clipping);
+}
+
+function notTaken({ brief }: Entry, findings: Judged['findings']): BijouError {
+  const [first] = unmet(findings);
+  const hint =
+    first?.verdict === 'decide'
+      ? 'Make that choice in Pack, then build again.'
+      : `The brief "${brief.title}" is not met: change the sound or the choice in Pack.`;
+  return new BijouError('not-legal', first?.sentence ?? 'It is not taken.', hint);
+}
+
+function notRead({ sound }: Entry): BijouError {
+  return new BijouError(
+    'not-found',
+    `“${sound.name}” has not been read.`,
+    'Start Bijou, and try again.',
+  );
+}
+
+function inTheWay(path: string, existing: Existing | undefined): ErrorFacts {
+  return errorFacts(
+    new BijouError(
+      'already-there',
+      `Somebody else’s file lies at "${path}", and was left as it is.`,
+      existing
+        ? 'Take it away, or call again with --existing replace or number.'
+        : 'Say once what is done about such files: --existing keep, replace or number.',
+    ),
+  );
+}
+
+function cancelled(): BijouError {
+  return new BijouError(
+    'cancelled',
+    'It was stopped.',
+    `${plural(1, 'file')} is still to be built.`,
+  );
+}
+
+async function isThere(path: string): Promise<boolean> {
+  return lstat(path).then(
+    () => true,
+    () => false,
+  );
+}
+
+async function* generated<T>(list: readonly T[]): AsyncGenerator<T> {
+  yield* list;
+}

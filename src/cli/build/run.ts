@@ -1,0 +1,93 @@
+import { resolve } from 'node:path';
+import { BijouError } from '@/core/errors';
+import { plural } from '@/core/words';
+import { openForReading, type ReadOnlyBijou } from '@/server/readOnly';
+import { Crew, threadCount } from '../batch/crew';
+import { makeOutFolder } from '../outFolder';
+import { print, say } from '../output';
+import { STATUS } from '../status';
+import { Builder } from './builder';
+import type { BuildOptions } from './options';
+import { entriesOf } from './plan';
+import { BuildRecord, existingWays, tidyFolder, type Existing } from './record';
+import { resultJson, resultLine, totalsOf, totalsLine } from './results';
+
+/** Builds what a project sends to its destinations into a folder. Answers the exit status. */
+export async function runBuild(options: BuildOptions): Promise<number> {
+  const threads = threadCount(options.threads);
+  const existing = existingWay(options.existing);
+  const bijou = openForReading(resolve(process.env['BIJOU_DATA'] ?? 'data'));
+  try {
+    return await built(bijou, options, threads, existing);
+  } finally {
+    bijou.close();
+  }
+}
+
+async function built(
+  bijou: ReadOnlyBijou,
+  options: BuildOptions,
+  threads: number,
+  existing: Existing | undefined,
+): Promise<number> {
+  const { out, json = false, dryRun = false } = options;
+  const project = bijou.project(options.project);
+  const entries = await entriesOf(bijou, project.id, options);
+  if (entries.length === 0) sayNothing(options);
+  if (!dryRun) await makeOutFolder(out);
+  const record = await BuildRecord.of(out);
+  if (existing) record.existing = existing;
+  if (!dryRun) await tidyFolder(out);
+  const crew = new Crew(threads);
+  const builder = new Builder(bijou, crew, record, out, dryRun);
+  const stop = () => void builder.stop();
+  process.once('SIGINT', stop).once('SIGTERM', stop);
+  try {
+    const results = await builder.build(entries, {
+      isShown: Boolean(process.stderr.isTTY) && !json,
+    });
+    const totals = totalsOf(results);
+    if (json) {
+      await print(JSON.stringify({ outputs: results.map(resultJson), totals }, null, 2));
+    } else {
+      for (const result of results) {
+        if (result.state !== 'unchanged') await print(resultLine(result));
+      }
+      await print(totalsLine(totals, dryRun));
+    }
+    for (const line of builder.remarks(results)) say(line);
+    if (builder.isStopped) {
+      say('Stopped: what was finished is whole and stays, nothing half-finished was kept.');
+      process.exit(STATUS.stopped);
+    }
+    return totals.failed > 0 ? STATUS.someFailed : STATUS.done;
+  } finally {
+    process.off('SIGINT', stop).off('SIGTERM', stop);
+    await crew.close();
+  }
+}
+
+function sayNothing({ brief, only }: BuildOptions): void {
+  const isNarrow = Boolean(brief ?? only);
+  say(
+    isNarrow
+      ? 'No sound of the project is meant by that.'
+      : 'No sound of the project goes to a destination yet.',
+  );
+}
+
+function existingWay(typed: string | undefined): Existing | undefined {
+  if (typed === undefined) return undefined;
+  const way = existingWays.find((one) => one === typed);
+  if (way) return way;
+  throw new BijouError(
+    'wrong-call',
+    `--existing cannot be "${typed}".`,
+    `Choose ${existingWays.slice(0, -1).join(', ')} or ${existingWays.at(-1)}.`,
+  );
+}
+
+/** "3 files" for lines about many of them. */
+export function files(n: number): string {
+  return plural(n, 'file');
+}

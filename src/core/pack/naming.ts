@@ -1,0 +1,124 @@
+import { BijouError } from '../errors';
+import type { NameDemands } from '../brief/schema';
+import { allowedCharacters, inCharacters } from './characters';
+import { safeFileName } from './names';
+import { filledPattern, hasToken, type TokenValues } from './pattern';
+
+/** What a destination demands of names and folders. */
+export interface NamingDemands {
+  names?: NameDemands | undefined;
+  folder?: string | undefined;
+}
+
+/** A file that is to have a name. */
+export interface FileToName {
+  demands: NamingDemands;
+  /** Files that can meet: those of one destination. */
+  place: string;
+  values: TokenValues;
+  /** Of its name, without the dot; empty for none. */
+  ending: string;
+  /** Chosen for this file alone, in place of the pattern. */
+  own?: string | undefined;
+}
+
+/** The name of a file, with the folders inside of its destination in front. */
+export interface GivenName {
+  /** "voices/en/hello.ogg". */
+  path: string;
+  name: string;
+  /** Another file of the destination has the same, where they may not be numbered. */
+  meets: boolean;
+}
+
+const JOINER = '-';
+
+/**
+ * The name of each file, in their order. Those that meet, without regard to case and Unicode form, are numbered, or
+ * are said to meet. Files of other endings do not meet, so that the encodings of one sound keep one name.
+ */
+export function givenNames(files: readonly FileToName[]): GivenName[] {
+  const taken = new Map<string, number>();
+  // Where counting goes on, so that a thousand alike are not counted a thousand times.
+  const counts = new Map<string, number>();
+  const given = files.map((file): GivenName & { key: string } => {
+    const { names = {} } = file.demands;
+    const base = baseName(file);
+    const folder = folderOf(file);
+    const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
+    const keyOf = (name: string) =>
+      `${file.place}/${inFolder(name)}`.normalize('NFC').toLowerCase();
+    const alike = keyOf(`${base}.${file.ending}`);
+    for (let n = counts.get(alike) ?? 1; ; n++) {
+      const name = fitted(base, n, file.ending, names);
+      const key = keyOf(name);
+      const others = taken.get(key) ?? 0;
+      if (others > 0 && names.meeting !== 'refuse') continue;
+      taken.set(key, others + 1);
+      if (names.meeting !== 'refuse') counts.set(alike, n + 1);
+      return { path: inFolder(name), name, meets: false, key };
+    }
+  });
+  return given.map(({ key, ...one }) => ({ ...one, meets: (taken.get(key) ?? 0) > 1 }));
+}
+
+/** The name without its ending, before it is made to fit in length. */
+function baseName({ demands: { names = {} }, values, own }: FileToName): string {
+  const { pattern = '{name}' } = names;
+  const filled = filledPattern(own ?? pattern, {
+    ...values,
+    group: values.group.replaceAll('/', JOINER),
+  });
+  const isPlaced = own !== undefined || hasToken(pattern, 'prefix');
+  const prefixed = isPlaced ? filled : `${values.prefix}${filled}`;
+  return cleaned(prefixed, names) || cleaned('sound', names) || safeFileName('sound');
+}
+
+/** In the case and of the characters that are demanded, and safe on every common system. */
+export function cleaned(text: string, names: NameDemands): string {
+  const { case: letterCase, characters, joiner = JOINER } = names;
+  const cased =
+    letterCase === 'lower'
+      ? text.toLowerCase()
+      : letterCase === 'upper'
+        ? text.toUpperCase()
+        : text;
+  if (characters === undefined) return cased.trim() === '' ? '' : safeFileName(cased);
+  const allowed = inCharacters(cased, allowedCharacters(characters), joiner);
+  return allowed === '' ? '' : safeIn(allowed, names);
+}
+
+/** Names that are kept for devices become others, in the characters that are allowed. */
+function safeIn(text: string, { characters = '', joiner = JOINER }: NameDemands): string {
+  const safe = safeFileName(text);
+  return safe === text ? text : inCharacters(safe, allowedCharacters(characters), joiner);
+}
+
+/** As long as it may be, with its ending and its number. */
+function fitted(base: string, n: number, ending: string, names: NameDemands): string {
+  const { joiner = JOINER, longest = 255 } = names;
+  const number = n === 1 ? '' : `${joiner}${n}`;
+  const dot = ending === '' ? '' : `.${ending}`;
+  const room = Math.max(1, longest - number.length - dot.length);
+  const letters = [...base];
+  const short = letters.length > room ? letters.slice(0, room).join('').trimEnd() : base;
+  return `${short}${number}${dot}`;
+}
+
+function folderOf({ demands: { folder }, values }: FileToName): string {
+  if (folder === undefined) return '';
+  return filledPattern(folder, values)
+    .split('/')
+    .map((part) => (part.trim() === '' ? '' : safeFileName(part)))
+    .filter(Boolean)
+    .join('/');
+}
+
+/** Why two files cannot be told apart. */
+export function namesMeet(path: string): BijouError {
+  return new BijouError(
+    'already-there',
+    `Another sound would be “${path}” here too, and the destination takes no numbered names.`,
+    'Give one of them another name, here or in Collect.',
+  );
+}
