@@ -13,16 +13,17 @@ const SPARE_DB = 0.02;
  * more, by as much quieter, which is said.
  * @param once Makes it with this recipe.
  */
-export async function heldBelow<Made extends { truePeakDbtp: number | null; warnings: Warning[] }>(
+export async function heldBelow<Made extends { warnings: Warning[] }>(
   { recipe, heldDbtp = Infinity, isCopy }: Pick<EncodingPlan, 'recipe' | 'heldDbtp' | 'isCopy'>,
   once: (recipe: Recipe) => Promise<Made>,
+  truePeakOf: (made: Made) => number | null,
 ): Promise<Made> {
   let gainDb = 0;
   for (let tries = 1; ; tries++) {
     const gain = { kind: 'gain', on: true, params: { gainDb } };
     const steps = gainDb === 0 ? recipe.steps : [...recipe.steps, gain];
     const made = await once({ ...recipe, steps });
-    const overDb = (made.truePeakDbtp ?? -Infinity) - heldDbtp;
+    const overDb = (truePeakOf(made) ?? -Infinity) - heldDbtp;
     if (overDb <= 0 || isCopy || tries === MOST_TRIES) {
       return gainDb === 0 ? made : { ...made, warnings: [...made.warnings, lowered(gainDb)] };
     }

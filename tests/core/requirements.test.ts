@@ -119,7 +119,11 @@ test.each<[string, Partial<CheckedFacts>, RegExp, typeof buoy?]>([
   ['bit-depth', { bitDepth: 32 }, /^met: /, deep],
   ['length', { seconds: 2.001 }, /^cannot: Too long: the destination takes at most 0:02\.000/],
   ['length', { seconds: 2 }, /^met: /],
-  ['bytes', { bytes: 1_001 }, /^cannot: Too large by 1 byte: the destination takes at most 1,000 bytes/],
+  [
+    'bytes',
+    { bytes: 1_001 },
+    /^cannot: Too large by 1 byte: the destination takes at most 1,000 bytes/,
+  ],
   ['bytes', { bytes: 1_000 }, /^met: /],
 ])('%s of %j: %s', (requirement, facts, sentence, of = buoy) => {
   expect(judged(requirement, facts, of)).toMatch(sentence);

@@ -108,7 +108,9 @@ test('a source stays while a file is to be made of it, and what nobody wants is 
   expect(bijou.packs.lines(project)[0]!.outputs).toMatchObject([
     { state: 'done', upToDate: false },
   ]);
-  expect(bijou.packs.cells(project)).toMatchObject([{ state: 'outdated', finished: 0, missing: 1 }]);
+  expect(bijou.packs.cells(project)).toMatchObject([
+    { state: 'outdated', finished: 0, missing: 1 },
+  ]);
   bijou.packs.build(project);
   bijou.packs.unassign(bijou.sounds.byId(sound.id), 'plain');
   await bijou.jobs.idle();

@@ -2,6 +2,8 @@ import { resolve } from 'node:path';
 import { MemorySink } from '@/core/bytes/source';
 import { errorFacts } from '@/core/errors';
 import { writeSound } from '@/core/formats/write';
+import type { Choices } from '@/core/brief/choices';
+import { maskOf } from '@/core/pcm/speakers';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { crossfadeAt } from '@/core/recipe/steps/cut';
 import type { Step } from '@/core/recipe/types';
@@ -13,23 +15,47 @@ import { waltzLoop, waltzTempo } from './sounds/keepersWaltz';
 import { surfLoop } from './sounds/surfBed';
 import type { DemoSound } from './types';
 
-/** Where each demo sound goes, and what was decided for it. */
-const assignments: [fileName: string, briefId: string][] = [
+/** Where each demo sound goes, and what was decided for it: all but about the thunder in the archive. */
+const assignments: [fileName: string, briefId: string, choices?: Choices][] = [
   ['foghorn.wav', 'ar-filter'],
   ['foghorn.wav', 'web-page'],
   ['surf bed.wav', 'web-page'],
   ['buoy bell.wav', 'ar-filter'],
-  ['gallery wind.ogg', 'ar-filter'],
+  ['gallery wind.ogg', 'ar-filter', { mono: 'left' }],
   ['door latch.wav', 'wav-master'],
   ["keeper's waltz.wav", 'web-page'],
   ["keeper's waltz.wav", 'wav-master'],
+  ['foghorn.wav', 'web-stream'],
+  ['rain on the gallery.mp3', 'web-stream'],
+  // Nobody has said how its microphones under the roof are mixed down.
+  ['lantern room.wav', 'web-stream'],
+  ['gull.wav', 'web-single'],
+  ['buoy bell.wav', 'web-single'],
+  ['foghorn.wav', 'game-mod'],
+  ['gull.wav', 'game-mod'],
+  ['door latch.wav', 'game-mod'],
+  ['door latch.wav', 'engine-effects'],
+  ['gull.wav', 'engine-effects'],
+  ['lamp motor.wav', 'engine-effects'],
+  ['surf bed.wav', 'engine-music'],
+  ["keeper's waltz.wav", 'engine-music'],
+  ['foghorn.wav', 'handheld'],
+  ['surf bed.wav', 'handheld'],
+  ['door latch.wav', 'pocket-toy'],
+  ['gull.wav', 'pocket-toy', { prefix: 'z_' }],
+  ["keeper's waltz.wav", 'composer-handover'],
+  ['buoy bell.wav', 'archive'],
+  ['lantern room.wav', 'archive'],
+  ['thunder.wav', 'archive'],
 ];
+const builtBriefs = new Set(['ar-filter', 'web-page', 'wav-master']);
 const built = new Set(['foghorn.wav', 'buoy bell.wav', "keeper's waltz.wav"]);
 
 async function encode(sound: DemoSound): Promise<Uint8Array> {
   const sink = new MemorySink();
   const pcm = pcmFromChannels(sound.make(sound.rateHz), sound.rateHz);
-  await writeSound(pcm, sound.writer, sound.settings, sink);
+  const speakerMask = maskOf(sound.speakers ?? null);
+  await writeSound({ ...pcm, speakerMask }, sound.writer, sound.settings, sink);
   return sink.bytes();
 }
 
@@ -118,12 +144,15 @@ async function load(dataDir: string): Promise<boolean> {
     loopSurf(bijou, ids.get('surf bed.wav')!);
     shapeWaltz(bijou, projectId, ids.get("keeper's waltz.wav")!);
     keepOrder(bijou, projectId, ids);
-    for (const [fileName, briefId] of assignments) {
-      bijou.packs.assign(bijou.sounds.byId(ids.get(fileName)!), briefId, {});
+    for (const [fileName, briefId, choices = {}] of assignments) {
+      bijou.packs.assign(bijou.sounds.byId(ids.get(fileName)!), briefId, choices);
     }
     const ready = bijou.packs
       .lines(projectId)
-      .filter(({ assignment }) => built.has(bijou.sounds.byId(assignment.soundId).fileName));
+      .filter(
+        ({ assignment: { soundId, briefId } }) =>
+          built.has(bijou.sounds.byId(soundId).fileName) && builtBriefs.has(briefId),
+      );
     bijou.packs.build(
       projectId,
       ready.map(({ assignment }) => assignment.id),

@@ -5,7 +5,7 @@ import { openSound, sourceOf } from '@/core/formats/open';
 import { measureSeam } from '@/core/loop/seam';
 import { tailLeftDbfs } from '@/core/loop/tailLeft';
 import { measureLevels } from '@/core/measure/levels';
-import { probe, type Facts, type ListedFacts } from '@/core/measure/probe';
+import { listedFacts, probe } from '@/core/measure/probe';
 import { estimateFile } from '@/core/oneOff/estimateFile';
 import { streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
@@ -39,13 +39,6 @@ export async function doTask(task: Task): Promise<Answer<unknown>> {
   } catch (error) {
     return { ok: false, error: fileError(error) };
   }
-}
-
-/** Nobody prints the spectrum, which is most of what is known. */
-function listedFacts(facts: Facts): ListedFacts {
-  const listed: Partial<Facts> = { ...facts };
-  delete listed.spectrum;
-  return listed as ListedFacts;
 }
 
 function probeFile({ place, raw, clicks }: ProbeTask): Promise<Probed> {

@@ -1,15 +1,13 @@
 import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
-import { checkFinished, unmet, type Judged } from '@/core/brief/check';
-import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
-import { plural } from '@/core/words';
-import { finishedFacts } from '@/server/services/cells';
+import { unmet } from '@/core/brief/check';
+import { errorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';
 import { inOrder } from '../batch/inOrder';
-import type { BuiltFacts } from '../batch/tasks';
 import { Progress } from '../progress';
 import { fileError } from '../troubles';
+import { cancelled, inTheWay, judgedBy, notRead, notTaken } from './judging';
 import type { Entry } from './plan';
 import type { BuildRecord, Existing, RecordedFile } from './record';
 import type { BuildResult } from './results';
@@ -152,11 +150,15 @@ export class Builder {
     }
     if (this.isStopped) throw cancelled();
     if (this.isDry) return this.expected(entry, path);
-    const same = await this.making.get(entry.key)?.catch(() => null);
+    const pending = this.making.get(entry.key);
+    // What is made for one is there for the others, unless its destination would not take it.
+    const same = pending && (await pending);
     const known = same?.path ? { ...same, path: join(this.out, same.path) } : this.stored(entry);
     const work = known ? this.copied(entry, path, known) : this.madeNew(entry, path);
-    if (!same) this.making.set(entry.key, work);
-    this.making.get(entry.key)!.catch(() => undefined);
+    if (!pending) {
+      this.making.set(entry.key, work);
+      work.catch(() => undefined);
+    }
     const result = await work;
     if (result.path !== null) this.record.set(path, { key: entry.key, made: result.made });
     await this.noted();
@@ -300,56 +302,6 @@ const ways: Record<Existing, string> = {
   replace: 'replaced',
   number: 'kept, and ours numbered',
 };
-
-function judgedBy(
-  { brief, fileId, assignment, needed }: Entry,
-  path: string,
-  found: BuiltFacts,
-): Judged {
-  const facts = {
-    ...finishedFacts(found),
-    wantedTags: needed?.tags,
-    fileName: path.split(/[/\\]/).at(-1)!,
-  };
-  return checkFinished(facts, brief, fileId, assignment.choices.clipping);
-}
-
-function notTaken({ brief }: Entry, findings: Judged['findings']): BijouError {
-  const [first] = unmet(findings);
-  const hint =
-    first?.verdict === 'decide'
-      ? 'Make that choice in Pack, then build again.'
-      : `The brief "${brief.title}" is not met: change the sound or the choice in Pack.`;
-  return new BijouError('not-legal', first?.sentence ?? 'It is not taken.', hint);
-}
-
-function notRead({ sound }: Entry): BijouError {
-  return new BijouError(
-    'not-found',
-    `“${sound.name}” has not been read.`,
-    'Start Bijou, and try again.',
-  );
-}
-
-function inTheWay(path: string, existing: Existing | undefined): ErrorFacts {
-  return errorFacts(
-    new BijouError(
-      'already-there',
-      `Somebody else’s file lies at "${path}", and was left as it is.`,
-      existing
-        ? 'Take it away, or call again with --existing replace or number.'
-        : 'Say once what is done about such files: --existing keep, replace or number.',
-    ),
-  );
-}
-
-function cancelled(): BijouError {
-  return new BijouError(
-    'cancelled',
-    'It was stopped.',
-    `${plural(1, 'file')} is still to be built.`,
-  );
-}
 
 async function isThere(path: string): Promise<boolean> {
   return lstat(path).then(

@@ -4,7 +4,7 @@ import { compare, convert, rawDescription } from '@/core/convert';
 import { BijouError } from '@/core/errors';
 import { openSound } from '@/core/formats/open';
 import { heldBelow } from '@/core/held';
-import { measured } from '@/core/measure/probe';
+import { listedFacts, measured } from '@/core/measure/probe';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import { rm } from 'node:fs/promises';
 import { pieces } from '@/core/bytes/source';
@@ -19,8 +19,10 @@ import type { Built, BuildTask } from '../batch/tasks';
 export async function build(task: BuildTask): Promise<Built> {
   await checkSource(task);
   try {
-    const { truePeakDbtp: _, ...made } = await heldBelow(task.plan, (recipe) =>
-      madeOnce(task, recipe),
+    const made = await heldBelow(
+      task.plan,
+      (recipe) => madeOnce(task, recipe),
+      ({ facts }) => facts.truePeakDbtp,
     );
     return { ...made, sha256: await sha256OfFile(task.temporary) };
   } catch (error) {
@@ -48,10 +50,8 @@ async function madeOnce(task: BuildTask, recipe: Recipe) {
       'Try another setting, and report this with the sound.',
     );
   }
-  const { truePeakDbtp, bytes } = facts;
-  // Nobody looks at the spectrum of a finished file, and it is most of what is known of it.
-  const { spectrum: _, ...listed } = facts;
-  return { truePeakDbtp, bytes, facts: listed, loop, loudestDbfs, warnings };
+  const { bytes } = facts;
+  return { bytes, facts: listedFacts(facts), loop, loudestDbfs, warnings };
 }
 
 function encoded({ plan, source, raw, shape, temporary }: BuildTask, recipe: Recipe) {

@@ -5,14 +5,14 @@ import type { Brief } from '@/core/brief/schema';
 import { BijouError, type ErrorFacts } from '@/core/errors';
 import { pathInPack } from '@/core/pack/layout';
 import type { ReadOnlyBijou } from '@/server/readOnly';
-import type { Assignment, Sound } from '@/wire';
+
+/** A sound on its way to a destination, as the data folder knows it. */
+type Sent = ReturnType<ReadOnlyBijou['cells']['needs']>[number];
 
 /** One file that is wanted of one sound. */
-export interface Entry {
-  sound: Sound;
+export interface Entry extends Pick<Sent, 'sound' | 'assignment'> {
   brief: Brief;
   fileId: string;
-  assignment: Assignment;
   /** Inside of the folder for results. */
   path: string;
   /** null where nobody can say how it is made. */
@@ -66,7 +66,8 @@ async function namedBy(patterns: readonly string[] | undefined) {
   if (!patterns) return () => true;
   const { default: picomatch } = await import('picomatch');
   const fits = picomatch([...patterns], { dot: true });
-  return ({ name, group }: Sound) => fits(name) || fits(group === '' ? name : `${group}/${name}`);
+  return ({ name, group }: Sent['sound']) =>
+    fits(name) || fits(group === '' ? name : `${group}/${name}`);
 }
 
 /** Names are cleaned where they are made; that nothing leads out of the folder is seen to once more. */

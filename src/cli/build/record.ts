@@ -12,7 +12,7 @@ export const existingWays = ['keep', 'replace', 'number'] as const;
 export type Existing = (typeof existingWays)[number];
 
 /** The one record of what was built into a folder. */
-export const RECORD = '.bijou.json';
+const RECORD = '.bijou.json';
 const VERSION = 1;
 /** A larger one is none of ours. */
 const MOST_BYTES = 512e6;

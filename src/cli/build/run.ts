@@ -1,6 +1,5 @@
 import { resolve } from 'node:path';
 import { BijouError } from '@/core/errors';
-import { plural } from '@/core/words';
 import { openForReading, type ReadOnlyBijou } from '@/server/readOnly';
 import { Crew, threadCount } from '../batch/crew';
 import { makeOutFolder } from '../outFolder';
@@ -85,9 +84,4 @@ function existingWay(typed: string | undefined): Existing | undefined {
     `--existing cannot be "${typed}".`,
     `Choose ${existingWays.slice(0, -1).join(', ')} or ${existingWays.at(-1)}.`,
   );
-}
-
-/** "3 files" for lines about many of them. */
-export function files(n: number): string {
-  return plural(n, 'file');
 }

@@ -1,14 +1,19 @@
-import { briefById } from '@/core/brief/catalogue';
+import { basename } from 'node:path';
 import { builtinBriefs } from '@/core/brief/builtin';
-import { checkFinished } from '@/core/brief/check';
+import { checkFinished, unmet } from '@/core/brief/check';
+import type { Brief } from '@/core/brief/schema';
+import type { CheckedFacts, Finding } from '@/core/brief/types';
+import { labelDoubt } from '@/core/measure/labelDoubt';
+import type { ListedFacts } from '@/core/measure/probe';
 import { Batch } from '../batch/batch';
+import { briefNamed } from '../build/named';
 import { Listing } from '../listing';
-import { factsJson } from '../report';
+import { factsJson, type FileResult } from '../report';
 import type { CheckOptions } from './options';
 
-/** Holds finished files against a brief. */
+/** Holds finished files against a brief, or against all of them. */
 export async function runCheck(files: readonly string[], options: CheckOptions): Promise<number> {
-  const brief = briefById(builtinBriefs, options.brief);
+  const brief = options.brief === undefined ? null : await briefNamed(options.brief);
   const batch = await Batch.of(await Listing.of(files), undefined, { json: options.json });
   return batch.run({
     look: async () => undefined,
@@ -22,18 +27,67 @@ export async function runCheck(files: readonly string[], options: CheckOptions):
         raw: undefined,
         clicks: false,
       });
-      const { accepted, findings } = checkFinished(facts, brief);
-      const reasons = findings
-        .filter((finding) => finding.verdict !== 'met')
-        .map(({ requirement, found, wanted }) => `${requirement}: ${found}, wanted ${wanted}`);
+      const checked = finishedFile(facts, path);
+      const doubt = labelDoubt(facts);
       return {
-        line: accepted
-          ? `${path}  accepted by "${brief.title}"`
-          : `${path}  not accepted by "${brief.title}": ${reasons.join('; ')}`,
-        data: { ...factsJson(path, facts), brief: brief.id, accepted, findings },
-        warnings: warnings.map((warning) => warning.message),
-        failed: !accepted,
+        ...(brief
+          ? heldAgainst(brief, path, facts, checked)
+          : heldAgainstAll(path, facts, checked)),
+        warnings: [...warnings.map(({ message }) => message), ...(doubt ? [doubt.sentence] : [])],
       };
     },
   });
+}
+
+/** What briefs look at of a file from elsewhere. */
+function finishedFile(facts: ListedFacts, path: string): CheckedFacts {
+  return { ...facts, fileName: basename(path), seamScore: facts.seam?.score ?? null };
+}
+
+function heldAgainst(
+  brief: Brief,
+  path: string,
+  facts: ListedFacts,
+  checked: CheckedFacts,
+): FileResult {
+  const { accepted, findings } = checkFinished(checked, brief);
+  const reasons = unmet(findings).map(reason);
+  return {
+    line: accepted
+      ? `${path}  accepted by "${brief.title}"`
+      : `${path}  not accepted by "${brief.title}": ${reasons.join('; ')}`,
+    data: {
+      ...factsJson(path, facts),
+      brief: brief.id,
+      accepted,
+      findings,
+      rateDoubt: labelDoubt(facts),
+    },
+    failed: !accepted,
+  };
+}
+
+function heldAgainstAll(path: string, facts: ListedFacts, checked: CheckedFacts): FileResult {
+  const judged = builtinBriefs.map((brief) => ({ brief, ...checkFinished(checked, brief) }));
+  const taking = judged.filter(({ accepted }) => accepted).map(({ brief }) => brief.id);
+  const others = judged
+    .filter(({ accepted }) => !accepted)
+    .map(({ brief, findings }) => `  ${brief.id}: ${unmet(findings).map(reason).join('; ')}`);
+  return {
+    line: [`${path}  accepted by ${taking.join(', ') || 'none'}`, ...others].join('\n'),
+    data: {
+      ...factsJson(path, facts),
+      briefs: judged.map(({ brief, accepted, findings }) => ({
+        brief: brief.id,
+        accepted,
+        findings,
+      })),
+      rateDoubt: labelDoubt(facts),
+    },
+    failed: taking.length === 0,
+  };
+}
+
+function reason({ requirement, found, wanted }: Finding): string {
+  return `${requirement}: ${found}, wanted ${wanted}`;
 }

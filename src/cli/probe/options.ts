@@ -10,6 +10,6 @@ export interface ProbeOptions {
 
 /** What a call of `check` may ask for. */
 export interface CheckOptions {
-  brief: string;
+  brief?: string;
   json?: boolean;
 }

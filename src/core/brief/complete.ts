@@ -34,7 +34,12 @@ function validated(text: BriefText): BriefText {
     return briefSchema.validateSync(text, { strict: true });
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
-    throw wrong(error.path ?? '', error.message);
+    const path = error.path ?? '';
+    // Its sentences begin with the path.
+    throw wrong(
+      path,
+      error.message.startsWith(path) ? `it${error.message.slice(path.length)}` : error.message,
+    );
   }
 }
 
@@ -80,7 +85,7 @@ function checkCombinations(writer: WriterKind, file: BriefTextFile): void {
 }
 
 /** Rates that a file may have where they are not listed, in rising order: usual ones, and the ends of a span. */
-export function offeredRates(writer: WriterKind, { sampleRatesHz }: BriefTextFile): number[] {
+function offeredRates(writer: WriterKind, { sampleRatesHz }: BriefTextFile): number[] {
   const span = sampleRatesHz && isSpan(sampleRatesHz) ? sampleRatesHz : { from: 0, to: Infinity };
   const { rates } = writer.legal;
   const known = isRateSpan(rates)

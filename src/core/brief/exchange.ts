@@ -1,4 +1,4 @@
-import * as yup from 'yup';
+import type * as yup from 'yup';
 import { BijouError } from '../errors';
 import { completeBrief } from './complete';
 import { briefSchema, SCHEMA, type Brief, type BriefText } from './schema';

@@ -12,5 +12,9 @@ export function at<T>(path: string, work: () => T): T {
 
 /** A brief that cannot be used, with the path of the field and what would do. */
 export function wrong(field: string, message: string, hint = 'Correct the brief.'): BijouError {
-  return new BijouError('bad-setting', `That brief cannot be used: ${message}`, hint, { field });
+  const where = field === '' ? '' : `, at ${field}`;
+  const said = /[.!?]$/.test(message) ? message : `${message}.`;
+  return new BijouError('bad-setting', `That brief cannot be used${where}: ${said}`, hint, {
+    field,
+  });
 }

@@ -36,6 +36,13 @@ export interface Facts
 /** The facts that lists carry: all but the picture of the spectrum, which is as large as all others. */
 export type ListedFacts = Omit<Facts, 'spectrum'>;
 
+/** Without the spectrum, at which hardly anybody looks. */
+export function listedFacts(facts: Facts): ListedFacts {
+  const listed: Partial<Facts> = { ...facts };
+  delete listed.spectrum;
+  return listed as ListedFacts;
+}
+
 /** Stands in for what a sound that was read by an older Bijou was not asked yet. */
 export const unmeasured = {
   ...noMarks,

@@ -46,10 +46,15 @@ const spelled: Record<string, string> = {
 };
 
 /** A text of allowed characters alone: marks come off, and what is left over becomes the joiner. */
-export function inCharacters(text: string, isAllowed: Allowed, joiner: string): string {
+export function inCharacters(
+  text: string,
+  isAllowed: Allowed,
+  joiner: string,
+  inCase = (letters: string) => letters,
+): string {
   const letters = [...text.normalize('NFC')].map((letter) => {
     if (isAllowed(letter)) return letter;
-    const plain = spelled[letter] ?? letter.normalize('NFKD').replace(/\p{M}/gu, '');
+    const plain = inCase(spelled[letter] ?? letter.normalize('NFKD').replace(/\p{M}/gu, ''));
     return [...plain].every(isAllowed) ? plain : null;
   });
   let out = '';

@@ -76,28 +76,47 @@ function baseName({ demands: { names = {} }, values, own }: FileToName): string 
 
 /** In the case and of the characters that are demanded, and safe on every common system. */
 export function cleaned(text: string, names: NameDemands): string {
-  const { case: letterCase, characters, joiner = JOINER } = names;
-  const cased =
-    letterCase === 'lower'
-      ? text.toLowerCase()
-      : letterCase === 'upper'
-        ? text.toUpperCase()
-        : text;
+  const inCase = caseOf(names);
+  const cased = inCase(text);
+  const { characters } = names;
   if (characters === undefined) return cased.trim() === '' ? '' : safeFileName(cased);
-  const allowed = inCharacters(cased, allowedCharacters(characters), joiner);
-  return allowed === '' ? '' : safeIn(allowed, names);
+  const fit = (part: string) =>
+    inCharacters(part, allowedCharacters(characters), joinerOf(names), inCase);
+  const allowed = fit(cased);
+  const safe = allowed === '' ? '' : safeFileName(allowed);
+  // Names that are kept for devices become others, in the characters that are allowed.
+  return safe === allowed ? allowed : fit(inCase(safe));
 }
 
-/** Names that are kept for devices become others, in the characters that are allowed. */
-function safeIn(text: string, { characters = '', joiner = JOINER }: NameDemands): string {
-  const safe = safeFileName(text);
-  return safe === text ? text : inCharacters(safe, allowedCharacters(characters), joiner);
+function caseOf({ case: letterCase }: NameDemands): (text: string) => string {
+  if (letterCase === undefined) return (text) => text;
+  return letterCase === 'lower' ? (text) => text.toLowerCase() : (text) => text.toUpperCase();
+}
+
+/** What stands in the place of characters that may not be there, itself one that may. */
+function joinerOf({ joiner, characters }: NameDemands): string {
+  if (joiner !== undefined || characters === undefined) return joiner ?? JOINER;
+  return [JOINER, '_'].find(allowedCharacters(characters)) ?? '';
+}
+
+/** What tells the second, third … of one name apart: in letters where there are no figures. */
+function numberOf(n: number, names: NameDemands): string {
+  if (n === 1) return '';
+  const { characters } = names;
+  const hasFigures = characters === undefined || allowedCharacters(characters)('0');
+  return `${joinerOf(names)}${hasFigures ? n : caseOf(names)(inLetters(n))}`;
+}
+
+/** 1 is a, 27 is aa. */
+function inLetters(n: number): string {
+  const rest = Math.floor((n - 1) / 26);
+  return `${rest > 0 ? inLetters(rest) : ''}${String.fromCharCode(97 + ((n - 1) % 26))}`;
 }
 
 /** As long as it may be, with its ending and its number. */
 function fitted(base: string, n: number, ending: string, names: NameDemands): string {
-  const { joiner = JOINER, longest = 255 } = names;
-  const number = n === 1 ? '' : `${joiner}${n}`;
+  const { longest = 255 } = names;
+  const number = numberOf(n, names);
   const dot = ending === '' ? '' : `.${ending}`;
   const room = Math.max(1, longest - number.length - dot.length);
   const letters = [...base];

@@ -19,12 +19,10 @@ export async function encodeFile(
   task: EncodeTask,
   progress: (share: number) => void,
 ): Promise<EncodeResult> {
-  const { truePeakDbtp: _, ...made } = await heldBelow(task, async (recipe) => {
-    const result = await encodedOnce({ ...task, recipe }, progress);
-    return { ...result, truePeakDbtp: result.verification.facts.truePeakDbtp };
-  });
-  return made;
+  return heldBelow(task, (recipe) => encodedOnce({ ...task, recipe }, progress), peakOf);
 }
+
+const peakOf = ({ verification }: EncodeResult) => verification.facts.truePeakDbtp;
 
 async function encodedOnce(
   task: EncodeTask,

@@ -9,7 +9,6 @@ export {
   kilohertz,
   layoutName as layout,
   plainNumber as number,
-  ratesText,
 } from '@/core/tradeNames';
 
 export function size(bytes: number): string {

@@ -6,8 +6,10 @@ import { galleryWind } from './galleryWind';
 import { gull } from './gull';
 import { keepersWaltz } from './keepersWaltz';
 import { lampMotor } from './lampMotor';
+import { lanternRoom } from './lanternRoom';
 import { rain } from './rain';
 import { surfBed } from './surfBed';
+import { thunder } from './thunder';
 
 /** Marrow Skerry, a lighthouse in a storm: the sounds of its small game and web page. */
 export const demoSounds: readonly DemoSound[] = [
@@ -20,4 +22,6 @@ export const demoSounds: readonly DemoSound[] = [
   rain,
   galleryWind,
   keepersWaltz,
+  thunder,
+  lanternRoom,
 ];

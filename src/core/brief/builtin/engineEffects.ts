@@ -11,7 +11,7 @@ export const engineEffects: BriefText = {
     'for what is stereo cannot be placed, and lie unpacked, so that fifty of them can start together. The usual ' +
     'mistakes are stereo files, and the four bits of ADPCM for pure tones, where their noise is heard.',
   suits: { places: ['game'], loops: false, rooms: ['some', 'plenty'] },
-  names: { pattern: '{group}_{name}', joiner: '_' },
+  names: { pattern: '{group}_{name}', characters: 'A-Za-z0-9_-', joiner: '_' },
   files: [
     {
       id: 'wav',

@@ -16,7 +16,7 @@ export const pocketToy: BriefText = {
     case: 'lower',
     characters: 'a-z0-9_',
     joiner: '_',
-    longest: 12,
+    longest: 16,
   },
   tags: { keep: [] },
   files: [

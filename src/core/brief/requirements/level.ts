@@ -3,7 +3,7 @@ import { toleranceOf } from '../target';
 import type { Requirement } from './requirement';
 
 /** So far rounding may bring a peak above its ceiling, in dB. */
-export const PEAK_TOLERANCE_DB = 0.05;
+const PEAK_TOLERANCE_DB = 0.05;
 
 const dbtp = (value: number | null) => (value === null ? '−∞ dBTP' : `${plainNumber(value)} dBTP`);
 

@@ -21,7 +21,7 @@ export const name: Requirement = {
 };
 
 /** What a brief demands of names, in words; null for nothing. */
-export function nameDemand({ names = {} }: Brief, file: BriefFile): string | null {
+function nameDemand({ names = {} }: Brief, file: BriefFile): string | null {
   const { case: letterCase, characters, longest } = names;
   const parts = [
     letterCase ? `${letterCase} case` : '',
