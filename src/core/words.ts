@@ -7,6 +7,7 @@ const plurals = {
   beat: 'beats',
   bit: 'bits',
   byte: 'bytes',
+  cell: 'cells',
   change: 'changes',
   'changed file': 'changed files',
   'changed file that was not wanted': 'changed files that were not wanted',

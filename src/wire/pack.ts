@@ -32,6 +32,8 @@ export interface Cell {
   /** Files of it that are finished and up to date, and those that are not. */
   finished: number;
   missing: number;
+  /** What the finished ones come to. */
+  bytes: number;
   /** Somebody has to decide about what lies above full scale. */
   clips: boolean;
 }

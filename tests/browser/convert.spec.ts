@@ -219,7 +219,7 @@ test('what was asked for is kept as a brief: sounds are sent there, and it says 
 }) => {
   const { project, ids } = await projectWith(request, 'Keeping', { 'bell.wav': tone(2) });
   const other = await page.context().newPage();
-  await open(other, `/p/${project}/pack`);
+  await open(other, `/p/${project}/pack/destinations`);
   const inOther = other.getByRole('heading', { name: 'Lamp room' });
   await open(page, `/p/${project}/collect`);
   for (const key of ['Control+a', 'z']) await page.keyboard.press(key);
@@ -233,7 +233,7 @@ test('what was asked for is kept as a brief: sounds are sent there, and it says 
   await expect
     .poll(async () => (await stateOf(request, project)).cells.map(({ soundId }) => soundId))
     .toEqual(ids);
-  await open(page, `/p/${project}/pack`);
+  await open(page, `/p/${project}/pack/destinations`);
   const destination = page.getByRole('region', { name: 'Lamp room' });
   // Only what is in view is drawn, and it is the last of them.
   await expect(async () => {

@@ -15,7 +15,7 @@ test('the sheet of shortcuts fits the window, begins with the station and is sea
   page,
 }) => {
   await page.setViewportSize({ width: 1024, height: 600 });
-  await open(page, '/p/1/pack');
+  await open(page, '/p/1/pack/destinations');
   await page.keyboard.press('?');
   const sheet = page.getByRole('dialog', { name: 'Keyboard shortcuts' });
   await expect(sheet.getByRole('heading', { level: 3 }).first()).toHaveText('Pack');

@@ -140,7 +140,7 @@ test('beneath panels and sheets nothing is done, and Escape closes them wherever
   await page.keyboard.press('Escape');
   await expect(page.getByRole('textbox', { name: 'Search steps' })).toBeHidden();
   await expect(steps(page)).toHaveCount(0);
-  await open(page, `/p/${project}/pack`);
+  await open(page, `/p/${project}/pack/destinations`);
   await page.getByRole('button', { name: /^Project:/ }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByLabel('Name of a new project')).toBeHidden();
@@ -232,7 +232,7 @@ test('the focus is never lost to the page', async ({ page, request }) => {
     await stays();
   }
   // Sending and building.
-  await open(page, `/p/${project}/pack`);
+  await open(page, `/p/${project}/pack/destinations`);
   const first = page.getByRole('region', { name: 'AR filter' });
   await first.getByRole('button', { name: 'Add sounds to AR filter' }).focus();
   await page.keyboard.press('Enter');

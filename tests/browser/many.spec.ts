@@ -41,7 +41,7 @@ test('sixty sounds are sent in four clicks at most, from Collect and at Pack', a
   await expect.poll(() => sent('web-page')).toBe(60);
   expect(await fromCollect()).toBeLessThanOrEqual(4);
 
-  await open(page, `/p/${project}/pack`);
+  await open(page, `/p/${project}/pack/destinations`);
   const atPack = await countingClicks(page);
   await page.getByRole('button', { name: 'Add sounds to AR filter' }).click();
   await page.getByRole('button', { name: 'Tick all (60)' }).click();

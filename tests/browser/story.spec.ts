@@ -164,7 +164,7 @@ test('bad files are named, with what is wrong and what to do; the good one comes
 });
 
 test('a decision is asked for before the build, and settles it', async ({ page }) => {
-  await open(page, '/p/1/pack');
+  await open(page, '/p/1/pack/destinations');
   const entry = page
     .getByRole('region', { name: 'AR filter' })
     .getByRole('listitem')

@@ -2,6 +2,8 @@ import * as yup from 'yup';
 import {
   clippingChoices,
   monoChoices,
+  type ChangedChoices,
+  type Choices,
   type ClippingChoice,
   type MonoChoice,
 } from '@/core/brief/choices';
@@ -27,19 +29,43 @@ export const projectName = yup
   .object({ name: yup.string().trim().min(1).max(80).required() })
   .noUnknown();
 
-/** What a person decided for a sound at a brief. */
-export const choicesSchema = yup
+/** Whether it holds numbers by their names, for each of a brief's files. */
+function isSettings(value: unknown): boolean {
+  return Object.values(value ?? {}).every(
+    (file) =>
+      typeof file === 'object' &&
+      file !== null &&
+      Object.values(file).every((one) => typeof one === 'number'),
+  );
+}
+
+/** What a person decided for a sound at a brief; null takes a choice back. */
+export const choicesSchema: yup.Schema<ChangedChoices> = yup
   .object({
     mono: yup
       .mixed<MonoChoice>()
       .oneOf([...monoChoices])
+      .nullable()
       .optional(),
     clipping: yup
       .mixed<ClippingChoice>()
       .oneOf([...clippingChoices])
+      .nullable()
       .optional(),
-    ceilingDbtp: yup.number().min(-24).max(0).optional(),
-    levelBehind: yup.boolean().optional(),
+    ceilingDbtp: yup.number().min(-24).max(0).nullable().optional(),
+    levelBehind: yup.boolean().nullable().optional(),
+    isWholeLoop: yup.boolean().nullable().optional(),
+    rateHz: rate().nullable().optional(),
+    isMono: yup.boolean().nullable().optional(),
+    seconds: yup.number().min(0.01).max(86_400).nullable().optional(),
+    /** By the brief's files. */
+    settings: yup
+      .mixed<NonNullable<Choices['settings']>>()
+      .test('numbers', '${path} must hold numbers by names by files', isSettings)
+      .nullable()
+      .optional(),
+    name: yup.string().trim().max(200).nullable().optional(),
+    prefix: yup.string().max(40).nullable().optional(),
   })
   .noUnknown();
 

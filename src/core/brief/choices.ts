@@ -38,6 +38,15 @@ export interface Choices {
   prefix?: string | undefined;
 }
 
+/** What is other about choices; null takes one back. */
+export type ChangedChoices = { [Name in keyof Choices]: Choices[Name] | null };
+
+/** Choices with what is other about them. */
+export function changedChoices(before: Choices, change: ChangedChoices): Choices {
+  const all = Object.entries({ ...before, ...change });
+  return Object.fromEntries(all.filter(([, value]) => value != null));
+}
+
 /** The step that does what was chosen about what lies above full scale; null where it is let be. */
 export function clippingStep(
   choice: ClippingChoice | undefined,

@@ -120,13 +120,18 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     return [...looked(assigned(projectId, soundIds))].map(({ assignment, brief, need, made }) => {
       const { id, soundId, briefId } = assignment;
       const current = made.filter(({ upToDate }) => upToDate);
-      const finished = current.filter(({ verdict }) => verdict?.accepted).length;
+      const done = current.filter(({ verdict }) => verdict?.accepted);
+      const finished = done.length;
+      const bytes = done.reduce(
+        (sum, { encoding }) => sum + (encoding.verification?.facts.bytes ?? 0),
+        0,
+      );
       const missing = brief.files.length - finished;
       const clips =
         isClipping(need.findings) ||
         current.some(({ verdict }) => verdict && isClipping(verdict.findings));
       const state = stateOf(need, made, missing);
-      return { id, soundId, briefId, finished, missing, clips, state };
+      return { id, soundId, briefId, finished, missing, bytes, clips, state };
     });
   }
 

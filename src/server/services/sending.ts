@@ -1,16 +1,23 @@
 import { briefById, storedBrief } from '@/core/brief/catalogue';
-import type { Choices } from '@/core/brief/choices';
+import { changedChoices, type ChangedChoices, type Choices } from '@/core/brief/choices';
 import { BijouError } from '@/core/errors';
+import { groupBy } from '@/core/group';
 import type { Changed, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { Sent } from '../db/packs';
 import type { EditService, ValuesOfSound } from './edits';
 import type { EncodingService } from './encodings';
 
-/** Sounds and the destinations that something is done about. */
-export interface Sending {
-  sounds: readonly number[];
-  briefs: readonly string[];
+/** Sounds and the destinations that something is done about: each with each of them, or single pairs. */
+export type Sending =
+  | { sounds: readonly number[]; briefs: readonly string[] }
+  | { pairs: readonly { sound: number; brief: string }[] };
+
+/** The destinations of each sound that is meant. */
+function meant(sending: Sending): Map<number, string[]> {
+  if ('sounds' in sending) return new Map(sending.sounds.map((id) => [id, [...sending.briefs]]));
+  const groups = groupBy(sending.pairs, ({ sound }) => sound);
+  return new Map([...groups].map(([id, pairs]) => [id, pairs.map(({ brief }) => brief)]));
 }
 
 /** Sending sounds to destinations, with what is chosen for them there: changes like any other. */
@@ -20,14 +27,14 @@ export function sendingService(
   encodings: EncodingService,
 ) {
   /** Sends sounds to destinations. Those that go there already get what is chosen, and keep the rest. */
-  function send(projectId: number, sending: Sending, choices: Choices = {}): Changed {
-    for (const id of sending.briefs) briefById(catalogue(projectId), id);
-    return sent(projectId, sending, (before) => ({ ...before, ...choices }));
+  function send(projectId: number, sending: Sending, choices: ChangedChoices = {}): Changed {
+    for (const id of idsIn(sending)) briefById(catalogue(projectId), id);
+    return sent(projectId, sending, (before = {}) => changedChoices(before, choices));
   }
 
   /** Sends sounds to destinations no more. */
   function release(projectId: number, sending: Sending): Changed {
-    const from = titles(projectId, sending.briefs);
+    const from = titles(projectId, idsIn(sending));
     return change(
       projectId,
       sending,
@@ -37,9 +44,9 @@ export function sendingService(
   }
 
   /** Sends one sound to one destination, with just these choices. */
-  function assign({ id, projectId }: Sound, briefId: string, choices: Choices): Changed {
+  function assign({ id, projectId }: Sound, briefId: string, choices: ChangedChoices): Changed {
     briefById(catalogue(projectId), briefId);
-    return sent(projectId, { sounds: [id], briefs: [briefId] }, () => choices);
+    return sent(projectId, { sounds: [id], briefs: [briefId] }, () => changedChoices({}, choices));
   }
 
   function sent(
@@ -47,7 +54,7 @@ export function sendingService(
     sending: Sending,
     choose: (before: Choices | undefined) => Choices,
   ): Changed {
-    const to = titles(projectId, sending.briefs);
+    const to = titles(projectId, idsIn(sending));
     let isNew = false;
     return change(
       projectId,
@@ -62,12 +69,12 @@ export function sendingService(
 
   function change(
     projectId: number,
-    { sounds, briefs }: Sending,
+    sending: Sending,
     title: (what: string) => string,
     next: (sent: Sent, briefId: string) => Sent,
   ): Changed {
     return db.transaction(() => {
-      const list = sounds.map((soundId): ValuesOfSound => {
+      const list = [...meant(sending)].map(([soundId, briefs]): ValuesOfSound => {
         const sound = db.sounds.byId(soundId);
         if (sound?.projectId !== projectId || sound.removedAt !== null) throw missing();
         const { sent } = db.sounds.values(soundId, ['sent']);
@@ -81,6 +88,7 @@ export function sendingService(
   }
 
   function titles(projectId: number, ids: readonly string[]): string {
+    if (ids.length > MOST_NAMED) return `${ids.length} destinations`;
     return ids.map((id) => storedBrief(catalogue(projectId), id).title).join(' and ');
   }
 
@@ -91,6 +99,13 @@ export function sendingService(
     unassign: ({ id, projectId }: Sound, briefId: string) =>
       release(projectId, { sounds: [id], briefs: [briefId] }),
   };
+}
+
+/** More are counted. */
+const MOST_NAMED = 3;
+
+function idsIn(sending: Sending): string[] {
+  return [...new Set([...meant(sending).values()].flat())];
 }
 
 export type SendingService = ReturnType<typeof sendingService>;

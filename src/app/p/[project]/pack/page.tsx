@@ -4,5 +4,5 @@ import { Pack } from '@/ui/pack/Pack';
 export const metadata: Metadata = { title: 'Pack' };
 
 export default function PackPage() {
-  return <Pack />;
+  return <Pack view="matrix" />;
 }

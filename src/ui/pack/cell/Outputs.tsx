@@ -7,14 +7,14 @@ import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
 import type { Estimate } from '@/core/oneOff/estimate';
 import type { Output, PackLine, Sound } from '@/wire';
-import { expectedText } from '../convert/words';
-import { call } from '../shared/api';
-import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../shared/format';
-import { MiddleCut } from '../shared/MiddleCut';
-import { useProgress, useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
-import { play } from '../strip/listening';
-import { useCue } from '../strip/useCue';
+import { expectedText } from '../../convert/words';
+import { call } from '../../shared/api';
+import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
+import { useProgress, useProject } from '../../shared/project';
+import { useAction } from '../../shared/useAction';
+import { play } from '../../strip/listening';
+import { useCue } from '../../strip/useCue';
 
 /** The files made for one line, newest of each kind: bytes before → after, and what was verified. */
 export function Outputs({ line, brief, sound }: { line: PackLine; brief: Brief; sound: Sound }) {

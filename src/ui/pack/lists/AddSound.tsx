@@ -4,12 +4,12 @@ import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
-import { plural } from '../shared/format';
-import { MiddleCut } from '../shared/MiddleCut';
-import { Popover } from '../shared/Popover';
-import { useProject } from '../shared/project';
-import { SoundSearch } from '../shared/SoundSearch';
-import { useSending } from '../shared/useSending';
+import { plural } from '../../shared/format';
+import { MiddleCut } from '../../shared/MiddleCut';
+import { Popover } from '../../shared/Popover';
+import { useProject } from '../../shared/project';
+import { SoundSearch } from '../../shared/SoundSearch';
+import { useSending } from '../../shared/useSending';
 
 /** Sends sounds to a destination, as many as are ticked, out of a list that can be searched. */
 export function AddSound({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {

@@ -6,7 +6,7 @@ import { storedBrief } from '@/core/brief/catalogue';
 import type { Brief } from '@/core/brief/schema';
 import { groupBy } from '@/core/group';
 import type { Cell, Sound } from '@/wire';
-import { useProject } from '../shared/project';
+import { useProject } from '../../shared/project';
 import { Destination } from './Destination';
 import { Line } from './Line';
 

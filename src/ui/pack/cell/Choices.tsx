@@ -5,12 +5,12 @@ import { USUAL_CEILING_DBTP } from '@/core/recipe/steps/normalise';
 import type { Brief } from '@/core/brief/schema';
 import type { Finding } from '@/core/brief/types';
 import type { PackLine } from '@/wire';
-import { number } from '../shared/format';
-import { OneOf } from '../shared/Tool';
-import { useDraft } from '../shared/useDraft';
-import { useSending } from '../shared/useSending';
+import { number } from '../../shared/format';
+import { OneOf } from '../../shared/Tool';
+import { useDraft } from '../../shared/useDraft';
+import { useSending } from '../../shared/useSending';
 
-const monoNames = { mix: 'Mix both', left: 'Keep left', right: 'Keep right' };
+export const monoNames = { mix: 'Mix both', left: 'Keep left', right: 'Keep right' };
 
 export const clippingNames: Readonly<Record<ClippingChoice, string>> = {
   limit: 'Limit loud moments',

@@ -5,14 +5,14 @@ import { clippingChoices } from '@/core/brief/choices';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import type { Cell, CellState } from '@/wire';
 import { acceptedRates } from '@/core/brief/words';
-import { call } from '../shared/api';
-import { either, formatName, layout, plural } from '../shared/format';
-import { useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
-import { useSending } from '../shared/useSending';
+import { call } from '../../shared/api';
+import { either, formatName, layout, plural } from '../../shared/format';
+import { useProject } from '../../shared/project';
+import { useAction } from '../../shared/useAction';
+import { useSending } from '../../shared/useSending';
 import { AddSound } from './AddSound';
-import { clippingNames } from './Choices';
-import { ZipLink } from './ZipLink';
+import { clippingNames } from '../cell/Choices';
+import { ZipLink } from '../ZipLink';
 
 /** Cells of which something can be built. */
 const buildable: readonly CellState[] = ['fits', 'convert', 'outdated', 'failed'];

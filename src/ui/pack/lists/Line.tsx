@@ -4,13 +4,13 @@ import { X } from 'lucide-react';
 import Link from 'next/link';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
-import { useLine } from '../shared/lines';
-import { MiddleCut } from '../shared/MiddleCut';
-import { useProject } from '../shared/project';
-import { useSending } from '../shared/useSending';
-import { LineChoices } from './Choices';
-import { Findings } from './Findings';
-import { Outputs } from './Outputs';
+import { useLine } from '../../shared/lines';
+import { MiddleCut } from '../../shared/MiddleCut';
+import { useProject } from '../../shared/project';
+import { useSending } from '../../shared/useSending';
+import { LineChoices } from '../cell/Choices';
+import { Findings } from '../cell/Findings';
+import { Outputs } from '../cell/Outputs';
 
 /** One sound on its way to one destination. */
 export function Line({
