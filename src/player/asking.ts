@@ -20,6 +20,8 @@ interface Asking {
   method?: string;
   /** Is sent as JSON. */
   data?: unknown;
+  /** Is sent as it is. */
+  file?: Blob;
   signal?: AbortSignal | undefined;
 }
 
@@ -29,12 +31,13 @@ interface Asking {
  */
 export async function askServer(
   address: string,
-  { method = 'GET', data, signal }: Asking = {},
+  { method = 'GET', data, file, signal }: Asking = {},
 ): Promise<Response> {
   const body = JSON.stringify(data) as string | undefined;
   const response = await fetch(address, {
     method,
     ...(signal && { signal }),
+    ...(file && { body: file }),
     ...(body !== undefined && {
       body,
       // What was decided is carried out, even if the page is left at once.

@@ -12,9 +12,11 @@ import { jobKinds } from './jobs/kinds';
 import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
+import { buildService } from './services/builds';
 import { cellService } from './services/cells';
 import { cleanUpService } from './services/cleanUp';
 import { deletionService } from './services/deleting';
+import { doctorService } from './services/doctor';
 import { editService } from './services/edits';
 import { encodingService } from './services/encodings';
 import { estimateService } from './services/estimates';
@@ -89,10 +91,12 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const intakes = intakeService(context, sounds, edits, deletions);
   const encodings = encodingService(context, deletions);
   const cells = cellService(context);
-  const packs = packService(context, cells, encodings, sendingService(context, edits, encodings));
+  const sending = sendingService(context, edits, encodings);
+  const packs = packService(context, cells, encodings, sending);
   const listening = listeningService(context);
   const estimates = estimateService(listening, cells);
   const oneOffs = oneOffService(context, encodings, listening, estimates);
+  const ownBriefs = ownBriefService(context, oneOffs);
   const projects = projectService(context, deletions, encodings);
   const joins = joinService(context, edits, deletions);
   const outcomes = outcomeService(context);
@@ -170,13 +174,20 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     oneOffs,
-    ownBriefs: ownBriefService(context, oneOffs),
+    ownBriefs,
+    builds: buildService(context),
+    doctor: doctorService(context, sounds, sending, ownBriefs),
     estimates,
     loops: loopService(context, edits),
     shaping: shapingService(context, edits, listening),
     joins,
     listening,
     projectById: (id: number) => projectById(db, id),
+    /** Every brief that a project can send to. @throws not-found */
+    briefsOf(projectId: number): BriefCatalogue {
+      projectById(db, projectId);
+      return context.briefs(projectId);
+    },
     /** Everything that the stations show. @throws not-found */
     projectState: (projectId: number): ProjectState => ({
       ...around(projectId),

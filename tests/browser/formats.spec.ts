@@ -93,7 +93,7 @@ for (const [format, codec, , plays] of formats) {
 }
 
 test('samples without a header are read once somebody says what they are', async ({ page }) => {
-  const path = place('toy.raw');
+  const path = place('plaything.raw');
   writeFileSync(
     path,
     Uint8Array.from({ length: 8_000 }, (_, i) => 128 + Math.round(100 * Math.sin(i / 9))),
@@ -101,14 +101,14 @@ test('samples without a header are read once somebody says what they are', async
   await open(page, '/p/1/collect');
   await page.getByTestId('files').setInputFiles([path]);
   const left = page.getByRole('region', { name: 'What was brought in' });
-  await expect(left).toContainText('toy.raw');
+  await expect(left).toContainText('plaything.raw');
   await left.getByRole('button', { name: 'It is raw samples…' }).click();
   await left.getByLabel('Samples').selectOption('u8');
   await left.getByLabel('Sample rate in Hz').fill('8000');
   await left.getByLabel('Channels').fill('1');
   await left.getByRole('button', { name: 'Read it so' }).click();
-  await page.getByRole('searchbox', { name: 'Search' }).fill('toy');
-  const row = page.getByRole('row').filter({ hasText: 'toy' });
+  await page.getByRole('searchbox', { name: 'Search' }).fill('plaything');
+  const row = page.getByRole('row').filter({ hasText: 'plaything' });
   await expect(row).toContainText('raw with PCM');
   await expect(row).toContainText('8 kHz');
   await expect(row).toContainText('0:01.000');

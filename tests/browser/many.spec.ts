@@ -162,7 +162,7 @@ test('a choice of what is done about clipping is one click, at Shape and at Pack
   });
   await request.put(`/api/sounds/${ids[0]}/assignments/wav-master`, { data: {} });
   // In the cell: a decision, never met.
-  await open(page, `/p/${project}/pack#wav-master`);
+  await open(page, `/p/${project}/pack/destinations#wav-master`);
   const brief = page.getByRole('region', { name: 'WAV master' });
   await expect(brief).toContainText(/Its loudest moment lies [\d.]+ dB above full scale/);
   await expect(brief.getByRole('button', { name: 'Build' })).toBeDisabled();
@@ -193,7 +193,7 @@ test('a level that a mixdown changes is said, and brought about behind it by one
     data: { recipe: { version: 1, steps: [normalise] } },
   });
   await request.put(`/api/sounds/${ids[0]}/assignments/pocket-toy`, { data: {} });
-  await open(page, `/p/${project}/pack#pocket-toy`);
+  await open(page, `/p/${project}/pack/destinations#pocket-toy`);
   const brief = page.getByRole('region', { name: 'Pocket toy' });
   await expect(brief).toContainText(
     'Normalised to −1 dBTP before mixing its channels: the file will have another level.',

@@ -67,6 +67,7 @@ test('from a dropped file to a checked copy', async ({ page }) => {
 
   // Choose a destination, and read what will be converted and why.
   await page.getByRole('link', { name: /Pack/ }).click();
+  await page.getByRole('link', { name: 'By destination' }).click();
   const destination = page.getByRole('region', { name: 'AR filter' });
   await destination.getByRole('button', { name: 'Add sounds to AR filter' }).click();
   await page.getByLabel('Find a sound').fill('harbour');
@@ -164,18 +165,18 @@ test('bad files are named, with what is wrong and what to do; the good one comes
 });
 
 test('a decision is asked for before the build, and settles it', async ({ page }) => {
-  await open(page, '/p/1/pack/destinations');
+  await open(page, '/p/1/pack/destinations#archive');
   const entry = page
-    .getByRole('region', { name: 'AR filter' })
+    .getByRole('region', { name: 'Archive' })
     .getByRole('listitem')
-    .filter({ has: page.getByRole('link', { name: 'gallery wind', exact: true }) });
-  await expect(entry).toContainText('Left and right work against each other (correlation −1.00)');
-  await entry.getByRole('radio', { name: 'Keep left' }).click();
+    .filter({ has: page.getByRole('link', { name: 'thunder', exact: true }) });
+  await expect(entry).toContainText('Its loudest moment lies 2.4 dB above full scale');
+  await entry.getByRole('radio', { name: 'Turn all down' }).click();
   await page
-    .getByRole('region', { name: 'AR filter' })
+    .getByRole('region', { name: 'Archive' })
     .getByRole('button', { name: 'Build' })
     .click();
-  await expect(entry).toContainText('Only the left channel is kept, as chosen.');
+  await expect(entry).toContainText('All of it is turned down to −1 dBTP, as chosen.');
   await expect(entry).toContainText('The brief is met', { timeout: 30_000 });
 });
 

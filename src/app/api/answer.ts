@@ -80,13 +80,13 @@ export function whole(value: string | null | undefined, field: string): number {
 const MOST_BODY_BYTES = 32 * 2 ** 20;
 
 /** The text of a body, which is given up as soon as it is too long. @throws too-large */
-async function textOf(request: Request): Promise<string> {
+export async function textOf(request: Request, mostBytes = MOST_BODY_BYTES): Promise<string> {
   const pieces: Uint8Array[] = [];
   let bytes = 0;
   const body = request.body as unknown as AsyncIterable<Uint8Array> | null;
   for await (const piece of body ?? []) {
     bytes += piece.length;
-    if (bytes > MOST_BODY_BYTES) {
+    if (bytes > mostBytes) {
       throw new BijouError('too-large', 'The request is too long.', 'Send it in parts.');
     }
     pieces.push(piece);

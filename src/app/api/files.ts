@@ -21,3 +21,19 @@ export async function fileResponse(
     },
   });
 }
+
+/** A zip that is written as it is read. */
+export function zipResponse({
+  name,
+  stream,
+}: {
+  name: string;
+  stream: ReadableStream<Uint8Array>;
+}): Response {
+  return new Response(stream, {
+    headers: {
+      'Content-Type': 'application/zip',
+      'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
+    },
+  });
+}

@@ -1,6 +1,6 @@
 import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
-import { unmet } from '@/core/brief/check';
+import { unmet } from '@/core/brief/unmet';
 import { errorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';

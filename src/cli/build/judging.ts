@@ -1,4 +1,5 @@
-import { checkFinished, unmet, type Judged } from '@/core/brief/check';
+import { checkFinished, type Judged } from '@/core/brief/check';
+import { unmet } from '@/core/brief/unmet';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { plural } from '@/core/words';
 import { finishedFacts } from '@/server/services/cells';

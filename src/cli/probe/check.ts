@@ -1,6 +1,7 @@
 import { basename } from 'node:path';
 import { builtinBriefs } from '@/core/brief/builtin';
-import { checkFinished, unmet } from '@/core/brief/check';
+import { checkFinished } from '@/core/brief/check';
+import { unmet } from '@/core/brief/unmet';
 import type { Brief } from '@/core/brief/schema';
 import type { CheckedFacts, Finding } from '@/core/brief/types';
 import { labelDoubt } from '@/core/measure/labelDoubt';

@@ -2,6 +2,7 @@ import type { ClippingChoice } from './choices';
 import { requirements } from './requirements';
 import type { Brief } from './schema';
 import type { CheckedFacts, Finding } from './types';
+import { unmet } from './unmet';
 
 /** Holds a finished file against every file of a brief. */
 export function check(facts: CheckedFacts, brief: Brief): Finding[] {
@@ -56,9 +57,4 @@ export function checkFinished(
     .sort((a, b) => unmet(a).length - unmet(b).length);
   const closest = candidates[0] ?? [];
   return { accepted: unmet(closest).length === 0, findings: closest };
-}
-
-/** What is not as it is asked for. */
-export function unmet(findings: readonly Finding[]): Finding[] {
-  return findings.filter((finding) => finding.verdict !== 'met');
 }

@@ -9,7 +9,19 @@ export interface OutputRow {
   assignmentId: number;
   fileId: string;
   encodingId: number;
+  /** As it lay at its destination when it was built; null in builds of an older Bijou. */
+  path: string | null;
 }
+
+/** One run of building. */
+export interface BuildRow {
+  id: number;
+  projectId: number;
+  createdAt: string;
+}
+
+/** Builds of a project that are kept beside what is newest of each file. */
+const MOST_BUILDS = 20;
 
 type StoredAssignment = Omit<Assignment, 'choices'> & { choices: string; sent: 0 | 1 };
 
@@ -74,8 +86,8 @@ export function packStatements(db: Db) {
     'INSERT INTO builds (projectId, createdAt) VALUES (?, ?)',
   );
   const addOutput = db.prepare<[Omit<OutputRow, 'id'>]>(
-    `INSERT INTO outputs (buildId, assignmentId, fileId, encodingId)
-     VALUES (@buildId, @assignmentId, @fileId, @encodingId)`,
+    `INSERT INTO outputs (buildId, assignmentId, fileId, encodingId, path)
+     VALUES (@buildId, @assignmentId, @fileId, @encodingId, @path)`,
   );
   const output = db.prepare<[number], OutputRow & { projectId: number }>(
     'SELECT outputs.*, projectId FROM outputs JOIN builds ON builds.id = buildId WHERE outputs.id = ?',
@@ -90,7 +102,19 @@ export function packStatements(db: Db) {
   const dropSuperseded = db.prepare(
     `DELETE FROM outputs WHERE id < (
        SELECT max(id) FROM outputs AS newer
-       WHERE newer.assignmentId = outputs.assignmentId AND newer.fileId = outputs.fileId)`,
+       WHERE newer.assignmentId = outputs.assignmentId AND newer.fileId = outputs.fileId)
+       AND buildId NOT IN (
+         SELECT id FROM (
+           SELECT id, row_number() OVER (PARTITION BY projectId ORDER BY id DESC) AS place FROM builds)
+         WHERE place <= ${MOST_BUILDS})`,
+  );
+  const builds = db.prepare<[number], BuildRow>(
+    'SELECT * FROM builds WHERE projectId = ? ORDER BY id DESC',
+  );
+  const build = db.prepare<[number], BuildRow>('SELECT * FROM builds WHERE id = ?');
+  const outputsOf = db.prepare<[number], OutputRow & { soundId: number; briefId: string }>(
+    `SELECT outputs.*, soundId, briefId FROM outputs JOIN assignments ON assignments.id = assignmentId
+     WHERE buildId = ? ORDER BY outputs.id`,
   );
   const dropBuilds = db.prepare('DELETE FROM builds WHERE id NOT IN (SELECT buildId FROM outputs)');
   return {
@@ -102,11 +126,16 @@ export function packStatements(db: Db) {
     addBuild: (projectId: number) =>
       Number(addBuild.run(projectId, new Date().toISOString()).lastInsertRowid),
     addOutput: (row: Omit<OutputRow, 'id'>) => void addOutput.run(row),
+    /** The builds of a project that are kept, newest first. */
+    builds: (projectId: number) => builds.all(projectId),
+    buildById: (id: number) => build.get(id),
+    /** The files of one build, with what they were built for. */
+    outputsOf: (buildId: number) => outputsOf.all(buildId),
     /** With the project that it was built for. */
     output: (id: number) => output.get(id),
     /** The newest output of every file of some assignments. */
     latestOutputs: (assignmentIds: readonly number[]) => latest.all(JSON.stringify(assignmentIds)),
-    /** Forgets outputs that a newer one has taken the place of, and builds of which nothing is left. */
+    /** Forgets outputs that a newer one has taken the place of in all builds that are kept, and empty builds. */
     dropSuperseded(): void {
       dropSuperseded.run();
       dropBuilds.run();

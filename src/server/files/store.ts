@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash, randomUUID, type Hash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { access, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -96,27 +96,47 @@ export class FileStore {
     keep: (sha256: string, bytes: number) => Kept,
     description: object | null = null,
   ): Promise<Kept> {
+    const hash = createHash('sha256');
+    return this.receive(stream, expectedBytes, hash, (temporary, bytes) => {
+      if (description) hash.update(JSON.stringify(description));
+      const sha256 = hash.digest('hex');
+      return this.while(sha256, async () => {
+        await this.place(temporary, sha256);
+        return keep(sha256, bytes);
+      });
+    });
+  }
+
+  /** Takes in a stream of bytes for as long as `use` looks at them, and keeps nothing. @throws as `add` */
+  lookAt<T>(
+    stream: AsyncIterable<Uint8Array>,
+    expectedBytes: number | null,
+    use: (path: string, bytes: number) => Promise<T>,
+  ): Promise<T> {
+    return this.receive(stream, expectedBytes, null, use);
+  }
+
+  private async receive<T>(
+    stream: AsyncIterable<Uint8Array>,
+    expectedBytes: number | null,
+    hash: Hash | null,
+    use: (temporary: string, bytes: number) => Promise<T>,
+  ): Promise<T> {
     if (expectedBytes !== null && expectedBytes > mostBytes()) throw tooLarge();
     const temporary = this.temporaryPath();
-    const hash = createHash('sha256');
     let bytes = 0;
     try {
       await writeTemporary(temporary, async (sink) => {
         for await (const piece of whileConnected(stream)) {
           bytes += piece.length;
           if (bytes > mostBytes()) throw tooLarge();
-          hash.update(piece);
+          hash?.update(piece);
           await sink.write(piece);
         }
         if (expectedBytes !== null && bytes < expectedBytes) throw cutOff();
         if (bytes === 0) throw emptyFile();
       });
-      if (description) hash.update(JSON.stringify(description));
-      const sha256 = hash.digest('hex');
-      return await this.while(sha256, async () => {
-        await this.place(temporary, sha256);
-        return keep(sha256, bytes);
-      });
+      return await use(temporary, bytes);
     } finally {
       await rm(temporary, { force: true });
     }

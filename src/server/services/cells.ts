@@ -1,4 +1,5 @@
-import { checkFinished, unmet, type Judged } from '@/core/brief/check';
+import { checkFinished, type Judged } from '@/core/brief/check';
+import { unmet } from '@/core/brief/unmet';
 import { levelRemark } from '@/core/brief/levels';
 import { needOf, type Need } from '@/core/brief/needs';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
@@ -31,7 +32,9 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
   function keyedNeed(sound: Sound, { briefId, choices }: Assignment): KeyedNeed {
     const ofSound = needs.get(sound) ?? new Map<string, KeyedNeed>();
     needs.set(sound, ofSound);
-    const key = JSON.stringify([briefId, choices]);
+    // People edit their own briefs: another version is another one.
+    const version = briefs(sound.projectId).find(({ id }) => id === briefId)?.version;
+    const key = JSON.stringify([briefId, version, choices]);
     const need = ofSound.get(key) ?? workedOut(sound, briefId, choices);
     ofSound.set(key, need);
     return need;

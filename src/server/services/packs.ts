@@ -31,9 +31,10 @@ export function packService(
     if (ready.length === 0) throw nothingToBuild(chosen[0]?.obstacle?.message);
     const buildId = db.transaction(() => {
       const id = db.packs.addBuild(projectId);
-      for (const { assignment, files } of ready) {
+      for (const { assignment, files, paths } of ready) {
         for (const { file, plan } of files) {
           db.packs.addOutput({
+            path: paths.get(file.id) ?? null,
             buildId: id,
             assignmentId: assignment.id,
             fileId: file.id,

@@ -14,6 +14,9 @@ import { ZipLink } from './ZipLink';
 const views = {
   matrix: { path: '', name: 'Matrix' },
   lists: { path: '/destinations', name: 'By destination' },
+  briefs: { path: '/briefs', name: 'Briefs' },
+  doctor: { path: '/doctor', name: 'Doctor' },
+  builds: { path: '/builds', name: 'Builds' },
 } as const;
 
 /** What all views of Pack have in common: how much is to be built, and the button that does. */

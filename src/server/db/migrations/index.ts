@@ -12,6 +12,7 @@ import { oneOffs } from './011OneOffs';
 import { ownBriefs } from './012OwnBriefs';
 import { handovers } from './013Handovers';
 import { languages } from './014Languages';
+import { builds } from './015Builds';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -29,4 +30,5 @@ export const migrations: readonly string[] = [
   ownBriefs,
   handovers,
   languages,
+  builds,
 ];

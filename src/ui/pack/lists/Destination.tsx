@@ -10,6 +10,7 @@ import { either, formatName, layout, plural } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { useSending } from '../../shared/useSending';
+import { isOwn } from '../briefs/own';
 import { AddSound } from './AddSound';
 import { clippingNames } from '../cell/Choices';
 import { ZipLink } from '../ZipLink';
@@ -74,11 +75,6 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
       )}
     </div>
   );
-}
-
-/** Whether people keep it themselves. */
-function isOwn({ id }: Brief): boolean {
-  return id.startsWith('own-');
 }
 
 /** Takes a brief of one's own away again. */

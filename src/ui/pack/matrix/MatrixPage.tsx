@@ -1,14 +1,19 @@
 'use client';
 
-import { useRef, useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
 import type { Cell } from '@/wire';
 import { call } from '../../shared/api';
 import { useKeys } from '../../shared/keys';
+import { lineQuery } from '../../shared/lines';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { useSending } from '../../shared/useSending';
+import { play } from '../../strip/listening';
+import { useCue } from '../../strip/useCue';
 import { CellPanel } from '../cell/CellPanel';
 import { PackHead } from '../PackHead';
+import { addressedCell, cellAddress } from './address';
 import { Filters } from './Filters';
 import { Grid } from './Grid';
 import { MarkedBar } from './MarkedBar';
@@ -28,13 +33,27 @@ import {
 
 /** The matrix of sounds and destinations: what is ready, what will be made, what waits for somebody. */
 export function MatrixPage() {
-  const { project } = useProject();
+  const { project, sounds } = useProject();
+  const client = useQueryClient();
+  const cue = useCue();
   const view = useMatrixView();
   const { run } = useAction();
   const { sendPlaces, releasePlaces } = useSending();
   const field = useRef<HTMLInputElement>(null);
   const isOpen = useMatrix((state) => state.isOpen);
   const at = useMatrix((state) => state.at);
+
+  // An address that names a cell opens it; which one is open then stands in the address.
+  useEffect(() => {
+    const addressed = addressedCell(window.location.search);
+    if (!addressed) return;
+    goTo(addressed);
+    openCell(true);
+  }, []);
+  useEffect(() => {
+    const path = isOpen && at ? cellAddress(project.id, at) : `/p/${project.id}/pack`;
+    window.history.replaceState(null, '', path);
+  }, [isOpen, at, project.id]);
 
   const build = (cells: readonly Cell[]) =>
     run(() =>
@@ -67,6 +86,22 @@ export function MatrixPage() {
     const next = moved(view, useMatrix.getState().at, down, across);
     if (next) point(next, { toggle: false, extend });
   };
+  /** Goes to the next finished cell, and plays what was made for it. */
+  const hearNext = async () => {
+    const built = view.cells.filter(({ finished }) => finished > 0);
+    const here = built.findIndex(
+      ({ soundId, briefId }) => soundId === at?.soundId && briefId === at.briefId,
+    );
+    const cell = built[(here + 1) % built.length];
+    const sound = sounds.find(({ id }) => id === cell?.soundId);
+    if (!cell || !sound) return;
+    goTo({ soundId: cell.soundId, briefId: cell.briefId });
+    const line = await client.fetchQuery(lineQuery(project.id, cell.id, sound.revision));
+    const output = line?.outputs.find(({ upToDate, sha256 }) => upToDate && sha256 !== null);
+    if (!output) return;
+    cue(sound, { key: `output-${output.id}` });
+    play({ frame: 0, range: null });
+  };
   const meant = (): Place[] => {
     const { marked, at: here } = useMatrix.getState();
     return marked.size > 0 ? [...marked].map(placeOf) : here ? [here] : [];
@@ -96,6 +131,7 @@ export function MatrixPage() {
     x: () => at && toggleMarks([at]),
     a: sendOrRelease,
     c: () => void build(cellsOf(meant()).filter(({ state }) => buildable.has(state))),
+    h: () => void hearNext(),
     '/': () => field.current?.focus(),
     escape: () => {
       if (useMatrix.getState().marked.size > 0) unmark();

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { toast } from 'sonner';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Sound } from '@/wire';
+import { cellAddress } from '../../pack/matrix/address';
 import { call } from '../../shared/api';
 import { decibels, formatTime, kilohertz, layout, number, size } from '../../shared/format';
 import { useLinesOf } from '../../shared/lines';
@@ -118,7 +119,7 @@ function Goes({ sound }: { sound: Sound }) {
         <Link
           key={id}
           className="link link-primary text-xs"
-          href={`/p/${project.id}/pack#sound-${sound.id}-${briefId}`}
+          href={cellAddress(project.id, { soundId: sound.id, briefId })}
         >
           {storedBrief(briefs, briefId).title}
         </Link>

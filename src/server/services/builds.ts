@@ -1,0 +1,104 @@
+import { createReadStream } from 'node:fs';
+import { BijouError } from '@/core/errors';
+import { pathInPack } from '@/core/pack/layout';
+import { safeFileName } from '@/core/pack/names';
+import type { BuildDetails, BuildSummary, BuiltFile } from '@/wire';
+import type { Context } from '../context';
+import type { BuildRow } from '../db/packs';
+import { zipStream } from '../files/zipping';
+
+/** Earlier builds: what was in them, and having them again. */
+export function buildService({ db, store }: Pick<Context, 'db' | 'store'>) {
+  function filesOf(buildId: number): BuiltFile[] {
+    return db.packs.outputsOf(buildId).flatMap((row): BuiltFile[] => {
+      const encoding = db.encodings.byId(row.encodingId);
+      const sound = db.sounds.byId(row.soundId);
+      if (!encoding || !sound) return [];
+      const facts = encoding.verification?.facts;
+      return [
+        {
+          outputId: row.id,
+          soundId: row.soundId,
+          soundName: sound.name,
+          briefId: row.briefId,
+          fileId: row.fileId,
+          path: pathInPack(row.briefId, row.path ?? `${safeFileName(sound.name)}.${row.fileId}`),
+          state: encoding.state,
+          error: encoding.error,
+          sha256: encoding.sha256,
+          bytes: facts?.bytes ?? null,
+          sourceBytes: sound.bytes,
+          seconds: facts?.seconds ?? null,
+        },
+      ];
+    });
+  }
+
+  function summary({ id, createdAt }: BuildRow, files: readonly BuiltFile[]): BuildSummary {
+    const done = files.filter(({ state }) => state === 'done');
+    return {
+      id,
+      createdAt,
+      files: files.length,
+      done: done.length,
+      failed: files.filter(({ state }) => state === 'failed').length,
+      open: files.filter(({ state }) => state === 'queued' || state === 'running').length,
+      bytes: done.reduce((sum, { bytes }) => sum + (bytes ?? 0), 0),
+      sourceBytes: done.reduce((sum, { sourceBytes }) => sum + sourceBytes, 0),
+    };
+  }
+
+  /** The builds of a project that are kept, newest first. */
+  function list(projectId: number): BuildSummary[] {
+    return db.packs.builds(projectId).map((row) => summary(row, filesOf(row.id)));
+  }
+
+  /** @throws not-found */
+  function details(projectId: number, id: number): BuildDetails {
+    const row = rowOf(projectId, id);
+    const outputs = filesOf(row.id);
+    return { ...summary(row, outputs), outputs };
+  }
+
+  /** The files of an earlier build as a zip, in the folders of their destinations. @throws not-found */
+  function zip(projectId: number, id: number) {
+    const row = rowOf(projectId, id);
+    const files = filesOf(row.id).flatMap(({ sha256, path }) => (sha256 ? [{ sha256, path }] : []));
+    if (files.length === 0) {
+      throw new BijouError(
+        'not-found',
+        'Nothing of that build is finished.',
+        'Wait, or build again.',
+      );
+    }
+    const project = db.projects.byId(projectId);
+    return {
+      name: `${safeFileName(project?.name ?? 'build')} build ${id}.zip`,
+      stream: zipStream(entries(files)),
+    };
+  }
+
+  async function* entries(files: readonly { sha256: string; path: string }[]) {
+    // What is cleared away meanwhile waits until it was read.
+    const letGo = store.derived.hold(files.map(({ sha256 }) => sha256));
+    try {
+      for (const { path, sha256 } of files) {
+        yield { path, content: createReadStream(store.path(sha256)) };
+      }
+    } finally {
+      letGo();
+    }
+  }
+
+  function rowOf(projectId: number, id: number): BuildRow {
+    const row = db.packs.buildById(id);
+    if (row?.projectId === projectId) return row;
+    throw new BijouError(
+      'not-found',
+      'That build is not kept any more.',
+      'The newest twenty of a project are.',
+    );
+  }
+
+  return { list, details, zip };
+}

@@ -1,0 +1,18 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const page = await browser.newPage({ baseURL: 'http://127.0.0.1:4711', viewport: { width: 1280, height: 800 } });
+page.on('console', (m) => m.type() === 'error' && console.log('console:', m.text()));
+await page.goto('/p/1/pack/doctor'); await page.waitForTimeout(1000);
+await page.getByLabel('Files for the doctor').setInputFiles(['/tmp/b1/web-page/foghorn.ogg','/tmp/renamed.ogg']);
+await page.waitForTimeout(4000);
+await page.screenshot({ path: '/tmp/d0.png' });
+await page.goto('/p/1/pack/briefs/game-mod'); await page.waitForTimeout(1000);
+await page.getByRole('combobox',{name:'Compare with'}).selectOption('web-page'); await page.waitForTimeout(800);
+await page.screenshot({ path: '/tmp/d1.png' });
+await page.getByRole('button',{name:'Copy'}).click(); await page.waitForTimeout(1500);
+await page.getByRole('button',{name:'Edit'}).click(); await page.waitForTimeout(1000);
+await page.screenshot({ path: '/tmp/d2.png' });
+await page.getByLabel('Characters', {exact:true}).fill('A-Z'); await page.waitForTimeout(800);
+await page.evaluate(()=>document.querySelector('main').scrollTo(0,600)); await page.waitForTimeout(300);
+await page.screenshot({ path: '/tmp/d3.png' });
+await browser.close();
