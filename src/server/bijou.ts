@@ -20,6 +20,7 @@ import { doctorService } from './services/doctor';
 import { editService } from './services/edits';
 import { encodingService } from './services/encodings';
 import { estimateService } from './services/estimates';
+import { fittingService } from './services/fitting';
 import { intakeService } from './services/intakes';
 import { joinService } from './services/joins';
 import { projectById } from './services/lookUp';
@@ -176,7 +177,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     oneOffs,
     ownBriefs,
     builds: buildService(context),
-    doctor: doctorService(context, sounds, sending, ownBriefs),
+    fitting: fittingService(context, cells, estimates, encodings),
+    doctor: doctorService(context, sounds, edits, sending, ownBriefs),
     estimates,
     loops: loopService(context, edits),
     shaping: shapingService(context, edits, listening),

@@ -18,6 +18,7 @@ export interface BuildSummary {
 /** One file of a build, under the name that it had then. */
 export interface BuiltFile {
   outputId: number;
+  encodingId: number;
   soundId: number;
   soundName: string;
   briefId: string;

@@ -1,4 +1,7 @@
 import type { Judged } from '@/core/brief/check';
+import type { ExpectedBytes } from '@/core/brief/expected';
+import type { Remedy } from '@/core/brief/fitting';
+import type { ListedFacts } from '@/core/measure/probe';
 import type { Choices } from '@/core/brief/choices';
 import type { Finding } from '@/core/brief/types';
 import type { Verification } from '@/core/convert';
@@ -75,6 +78,27 @@ export interface PlannedFile {
   rateHz: number;
   channels: number;
   seconds: number;
+  /** What goes and does not come back, in sentences. */
+  losses: string[];
+  /** What it will come to, concluded from what is known without reading it. */
+  expected: ExpectedBytes;
+}
+
+/** What would make a file smaller that is too big, with what it would come to. */
+export interface OfferedRemedy extends Remedy {
+  fileId: string;
+  bytes: number;
+  isExact: boolean;
+  fits: boolean;
+}
+
+/** A file that is made only to be heard. */
+export interface Tryout {
+  id: number;
+  state: WorkState;
+  error: ErrorFacts | null;
+  sha256: string | null;
+  facts: ListedFacts | null;
 }
 
 /** One line of Pack: an assignment, what it needs, and what has come of it. */

@@ -2,7 +2,7 @@ import { checkFinished, type Judged } from '@/core/brief/check';
 import { unmet } from '@/core/brief/unmet';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { plural } from '@/core/words';
-import { finishedFacts } from '@/server/services/cells';
+import { finishedFacts } from '@/server/services/cellStates';
 import type { BuiltFacts } from '../batch/tasks';
 import type { Entry } from './plan';
 import type { Existing } from './record';

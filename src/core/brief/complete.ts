@@ -85,7 +85,7 @@ function checkCombinations(writer: WriterKind, file: BriefTextFile): void {
 }
 
 /** Rates that a file may have where they are not listed, in rising order: usual ones, and the ends of a span. */
-function offeredRates(writer: WriterKind, { sampleRatesHz }: BriefTextFile): number[] {
+export function offeredRates(writer: WriterKind, { sampleRatesHz }: BriefTextFile): number[] {
   const span = sampleRatesHz && isSpan(sampleRatesHz) ? sampleRatesHz : { from: 0, to: Infinity };
   const { rates } = writer.legal;
   const known = isRateSpan(rates)

@@ -11,6 +11,7 @@ import { recipeStatements } from './recipes';
 import { retentionStatements } from './retention';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
+import { tryoutStatements } from './tryouts';
 
 /** The database with the statements of every table. */
 export function openTables(path: string, { isReadOnly = false } = {}) {
@@ -45,6 +46,7 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     encodings: encodingStatements(db),
     oneOffs: oneOffStatements(db),
     ownBriefs: ownBriefStatements(db),
+    tryouts: tryoutStatements(db),
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,

@@ -18,6 +18,7 @@ export function buildService({ db, store }: Pick<Context, 'db' | 'store'>) {
       return [
         {
           outputId: row.id,
+          encodingId: row.encodingId,
           soundId: row.soundId,
           soundName: sound.name,
           briefId: row.briefId,

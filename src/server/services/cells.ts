@@ -1,23 +1,25 @@
 import { checkFinished, type Judged } from '@/core/brief/check';
-import { unmet } from '@/core/brief/unmet';
 import { levelRemark } from '@/core/brief/levels';
+import { expectedBytes, sizeKey } from '@/core/brief/expected';
+import { lossesOf } from '@/core/brief/losses';
 import { needOf, type Need } from '@/core/brief/needs';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
 import type { Choices } from '@/core/brief/choices';
 import type { Brief } from '@/core/brief/schema';
-import type { CheckedFacts, Finding } from '@/core/brief/types';
-import { overDbOf, type Verification } from '@/core/convert';
 import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { groupBy } from '@/core/group';
-import type { ListedFacts } from '@/core/measure/probe';
 import type { Tags } from '@/core/marks';
 import { namesMeet, type GivenName } from '@/core/pack/naming';
-import type { Assignment, Cell, CellState, Output, PackLine, Sound } from '@/wire';
+import type { Assignment, Cell, Output, PackLine, PlannedFile, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { Encoding } from '../db/encodings';
 import type { OutputRow } from '../db/packs';
 import { encodingKey } from './encodings';
+import { finishedFacts, isClipping, stateOf } from './cellStates';
 import { namesOf, placeKey } from './placing';
+
+/** So many cells tell what files of a kind come to. */
+const MOST_NEIGHBOURS = 1_000;
 
 /** What an assignment needs, with the keys of its files. */
 interface KeyedNeed extends Need {
@@ -163,6 +165,25 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     names: ReadonlyMap<string, GivenName>;
   } | null = null;
 
+  /** What finished files of a project came to a second, by what makes them alike. */
+  function neighbours(projectId: number): ReadonlyMap<string, number[]> {
+    const written = db.written();
+    if (known?.projectId === projectId && known.written === written) return known.sizes;
+    const sizes = new Map<string, number[]>();
+    for (const { need, made } of looked(assigned(projectId).slice(0, MOST_NEIGHBOURS))) {
+      for (const { row, upToDate, encoding } of made) {
+        const needed = need.files.find(({ file }) => file.id === row.fileId);
+        const facts = encoding.verification?.facts;
+        if (!needed || !upToDate || !facts) continue;
+        const key = sizeKey(needed);
+        sizes.set(key, [...(sizes.get(key) ?? []), facts.bytes / facts.seconds]);
+      }
+    }
+    known = { projectId, written, sizes };
+    return sizes;
+  }
+  let known: { projectId: number; written: number; sizes: Map<string, number[]> } | null = null;
+
   /** Why it cannot be built: as itself, or because others at its destination are called the same. */
   function obstacleOf({ assignment, sound, brief, need }: Assigned & { brief: Brief; need: Need }) {
     if (need.obstacle || brief.names?.meeting !== 'refuse') return need.obstacle;
@@ -182,22 +203,30 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
 
   function linesOf(projectId: number, entries: readonly Assigned[]): PackLine[] {
     const all = names(projectId);
+    const sizes = neighbours(projectId);
     const given = (assignment: Assignment, fileId: string) =>
       all.get(placeKey(assignment, fileId)) ?? { name: fileId, path: fileId };
-    return [...looked(entries)].map(({ assignment, need, made }) => ({
+    return [...looked(entries)].map(({ assignment, sound, need, made }) => ({
       assignment,
       findings: need.findings,
-      plans: need.files.map(({ file, steps, plan, shape }) => ({
-        fileId: file.id,
-        steps,
-        path: given(assignment, file.id).path,
-        isCopy: plan.isCopy,
-        writer: plan.writer,
-        settings: plan.settings,
-        rateHz: shape.rateHz,
-        channels: shape.channelCount,
-        seconds: shape.frames / shape.rateHz,
-      })),
+      plans: need.files.map((needed): PlannedFile => {
+        const { file, steps, plan, shape } = needed;
+        return {
+          fileId: file.id,
+          steps,
+          path: given(assignment, file.id).path,
+          isCopy: plan.isCopy,
+          writer: plan.writer,
+          settings: plan.settings,
+          rateHz: shape.rateHz,
+          channels: shape.channelCount,
+          seconds: shape.frames / shape.rateHz,
+          losses: sound.facts
+            ? lossesOf(sound.facts, needed, db.sources.spectrumOf(sound.sourceSha256))
+            : [],
+          expected: expectedBytes(needed, sound.bytes, sizes.get(sizeKey(needed)) ?? []),
+        };
+      }),
       obstacle: need.obstacle,
       outputs: made.map(({ row, encoding, upToDate, verdict }): Output => {
         const { id, assignmentId, fileId, encodingId } = row;
@@ -244,51 +273,6 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
 }
 
 export type CellService = ReturnType<typeof cellService>;
-
-/** In which state a cell is, from what it needs and what has come of it. */
-function stateOf(
-  need: Need,
-  made: readonly { upToDate: boolean; encoding: Encoding; verdict: Judged | null }[],
-  missing: number,
-): CellState {
-  const current = made.filter(({ upToDate }) => upToDate);
-  const has = (...states: Encoding['state'][]) =>
-    current.some(({ encoding }) => states.includes(encoding.state));
-  if (has('queued', 'running')) return 'working';
-  if (need.obstacle) return isDecidable(need) ? 'decide' : 'cannot';
-  const unmetBuilt = current.flatMap(({ verdict }) => (verdict ? unmet(verdict.findings) : []));
-  if (unmetBuilt.some(({ verdict }) => verdict === 'decide')) return 'decide';
-  if (missing === 0) return 'built';
-  if (has('failed') || unmetBuilt.length > 0) return 'failed';
-  if (made.some(({ encoding }) => encoding.state === 'done')) return 'outdated';
-  return need.files.every(({ plan }) => plan.isCopy) ? 'fits' : 'convert';
-}
-
-/** Whether a choice would make it possible: all that stands against it waits for one. */
-function isDecidable({ findings }: Need): boolean {
-  const open = findings.filter(({ verdict }) => verdict === 'decide' || verdict === 'cannot');
-  return open.length > 0 && open.every(({ verdict }) => verdict === 'decide');
-}
-
-/** What briefs look at of a finished file: what was measured on it, and what it is known to be. */
-export function finishedFacts(
-  verification: Pick<Verification, 'loudestDbfs' | 'loop'> & { facts: ListedFacts },
-): CheckedFacts {
-  const { facts } = verification;
-  return {
-    ...facts,
-    overDb: overDbOf(verification),
-    isLoopInFile: facts.loop !== null,
-    loop: facts.loop ?? verification.loop ?? null,
-    seamScore: facts.seam?.score ?? null,
-  };
-}
-
-function isClipping(findings: readonly Finding[]): boolean {
-  return findings.some(
-    ({ requirement, verdict }) => requirement === 'full-scale' && verdict === 'decide',
-  );
-}
 
 /** A joined sound whose parts have changed is not what it will be. */
 function notReady({ name, error }: Sound): BijouError {

@@ -4,9 +4,11 @@ import { briefById } from '@/core/brief/catalogue';
 import { labelDoubt } from '@/core/measure/labelDoubt';
 import { listedFacts } from '@/core/measure/probe';
 import { worriesOf } from '@/core/measure/worries';
+import type { Recipe } from '@/core/recipe/types';
 import type { Examined, Sound } from '@/wire';
 import type { Context } from '../context';
 import { projectById } from './lookUp';
+import type { EditService } from './edits';
 import type { OwnBriefService } from './ownBriefs';
 import type { SendingService } from './sending';
 import type { SoundService } from './sounds';
@@ -23,6 +25,7 @@ export interface Shown {
 export function doctorService(
   { db, store, briefs, pool }: Context,
   sounds: SoundService,
+  edits: EditService,
   sending: SendingService,
   ownBriefs: OwnBriefService,
 ) {
@@ -77,7 +80,8 @@ export function doctorService(
     const { sound } = await sounds.add(projectId, fileName, stream, bytes);
     if (relabelHz !== null) {
       const relabel = { kind: 'relabel', on: true, params: { rateHz: relabelHz } };
-      sounds.setRecipe(sound.id, { version: 1, steps: [relabel] });
+      const recipe: Recipe = { version: 1, steps: [relabel] };
+      edits.change(projectId, 'Correct the rate of', [{ soundId: sound.id, values: { recipe } }]);
     }
     sending.send(projectId, { sounds: [sound.id], briefs: [briefId] });
     return { id: sound.id };

@@ -1,6 +1,8 @@
+import { rm } from 'node:fs/promises';
 import { pieces } from '@/core/bytes/source';
 import { compare, convert, rawDescription, type Converted } from '@/core/convert';
 import { BijouError } from '@/core/errors';
+import type { Recipe } from '@/core/recipe/types';
 import { heldBelow } from '@/core/held';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
@@ -19,7 +21,13 @@ export async function encodeFile(
   task: EncodeTask,
   progress: (share: number) => void,
 ): Promise<EncodeResult> {
-  return heldBelow(task, (recipe) => encodedOnce({ ...task, recipe }, progress), peakOf);
+  const { output, peaks, workingCopy } = task;
+  const once = async (recipe: Recipe) => {
+    // What was too loud is made anew from its beginning.
+    for (const path of [output, peaks, workingCopy]) await rm(path, { force: true });
+    return encodedOnce({ ...task, recipe }, progress);
+  };
+  return heldBelow(task, once, peakOf);
 }
 
 const peakOf = ({ verification }: EncodeResult) => verification.facts.truePeakDbtp;

@@ -126,11 +126,23 @@ function NotDone({ file }: { file: BuiltFile }) {
     ({ soundId, briefId }) => soundId === file.soundId && briefId === file.briefId,
   );
   if (file.state === 'queued' || file.state === 'running') {
-    const job = jobs.find(({ id }) => byJob[id] !== undefined);
+    const job = jobs.find(
+      ({ kind, subjectId }) => kind === 'encode' && subjectId === file.encodingId,
+    );
+    const progress = job && (byJob[job.id] ?? job.progress);
     return (
-      <span className="text-primary flex items-center gap-1 text-xs">
+      <span className="text-primary flex items-center gap-1.5 text-xs">
         <LoaderCircle size={12} aria-hidden className="motion-safe:animate-spin" />
-        {file.state === 'queued' || !job ? 'waiting' : 'being built'}
+        {file.state === 'queued' ? 'waiting' : `${Math.round(100 * (progress ?? 0))} %`}
+        {job && (
+          <button
+            className="btn btn-ghost btn-xs"
+            disabled={busy}
+            onClick={() => run(() => call(`jobs/${job.id}/cancel`, 'POST'))}
+          >
+            Cancel
+          </button>
+        )}
       </span>
     );
   }

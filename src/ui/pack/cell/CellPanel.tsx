@@ -16,8 +16,10 @@ import { useCue } from '../../strip/useCue';
 import { buildable, stateSigns } from '../matrix/states';
 import { LineChoices } from './Choices';
 import { Findings } from './Findings';
+import { Making } from './Making';
 import { Naming } from './Naming';
 import { Outputs } from './Outputs';
+import { TooBig } from './TooBig';
 
 /** Everything about one sound at one destination: what will happen and why, what is chosen, what came of it. */
 export function CellPanel({ cell, onClose }: { cell: Cell; onClose: () => void }) {
@@ -83,6 +85,8 @@ function Opened({
             <Findings line={line} />
             <LineChoices line={line} brief={brief} />
           </section>
+          <Making line={line} brief={brief} />
+          <TooBig line={line} brief={brief} sound={sound} />
           <Naming line={line} brief={brief} />
           <Results line={line} brief={brief} sound={sound} />
         </div>

@@ -70,7 +70,14 @@ function Row({ finding }: { finding: Finding }) {
         <Icon size={15} aria-hidden />
         <span className="sr-only">{word}: </span>
       </span>
-      <span>{finding.sentence}</span>
+      <span>
+        {finding.sentence}
+        {finding.verdict === 'convert' && (
+          <span className="text-soft block text-xs">
+            {finding.found} → {finding.wanted}, which the brief asks for
+          </span>
+        )}
+      </span>
     </li>
   );
 }

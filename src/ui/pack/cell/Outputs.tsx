@@ -7,6 +7,7 @@ import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
 import type { Estimate } from '@/core/oneOff/estimate';
 import type { Output, PackLine, Sound } from '@/wire';
+import { Verified } from './Verified';
 import { expectedText } from '../../convert/words';
 import { call } from '../../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../../shared/format';
@@ -191,6 +192,7 @@ function Proof({ output, verification }: { output: Output; verification: Verific
         {formatTime(facts.seconds)}, {kilohertz(facts.sampleRateHz)}, {layout(facts.channels)}, peak{' '}
         {decibels(facts.peakDbfs)} dBFS.{output.verdict?.accepted && ' The brief is met.'}
       </Remark>
+      {output.verdict && <Verified verdict={output.verdict} />}
       {unmet.map(({ sentence, verdict }) => (
         <Remark
           key={sentence}

@@ -89,12 +89,7 @@ export function Grid({
               columnIndex={c + 2}
               isAt={at?.briefId === brief.id}
               onMark={() =>
-                markAll(
-                  (byBrief.get(brief.id) ?? []).map(({ soundId, briefId }) => ({
-                    soundId,
-                    briefId,
-                  })),
-                )
+                markAll(view.listed.map(({ id }) => ({ soundId: id, briefId: brief.id })))
               }
               onDropped={(ids) => onSend(ids, brief.id)}
             />

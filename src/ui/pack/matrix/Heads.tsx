@@ -41,7 +41,7 @@ export function ColumnHead({
     >
       <button
         className="line-clamp-2 text-left text-xs leading-tight font-semibold hyphens-auto hover:underline"
-        title={`${brief.purpose} Press to mark all that goes there.`}
+        title={`${brief.purpose} Press to mark the whole column.`}
         onClick={onMark}
       >
         {brief.title}
