@@ -56,7 +56,6 @@ async function convertAll(page) {
 
 const views = [
   { name: 'collect', path: '/p/1/collect', act: chooseSecond },
-  { name: 'collect-empty', path: '/p/1/collect', act: emptyProject },
   { name: 'collect-summary', path: '/p/1/collect', act: bringInHandover },
   {
     name: 'collect-large',
@@ -84,20 +83,6 @@ const views = [
     },
   },
   { name: 'convert', path: '/p/1/collect', act: convertAll },
-  {
-    name: 'convert-results',
-    path: '/p/1/collect',
-    async act(page) {
-      await convertAll(page);
-      await page
-        .getByRole('button', { name: /^Convert \d/ })
-        .last()
-        .click();
-      await page.getByRole('link', { name: 'Download all 9' }).waitFor({ timeout: 30_000 });
-      await page.getByRole('button', { name: 'Hear gull.opus' }).click();
-      await page.waitForTimeout(400);
-    },
-  },
   {
     name: 'shape',
     path: '/p/1/shape/9',
@@ -152,32 +137,12 @@ const views = [
     },
   },
   {
-    name: 'shape-facts',
-    path: '/p/1/shape/7',
-    async act(page) {
-      await page.mouse.move(640, 720);
-      await page.mouse.wheel(0, 2_000);
-    },
-  },
-  {
     name: 'loop',
     path: '/p/1/shape/9/loop',
     async act(page) {
       await page.keyboard.press('r');
       await page.keyboard.press('r');
       await page.waitForTimeout(4_000);
-      await page.mouse.move(640, 720);
-      await page.mouse.wheel(0, 190);
-    },
-  },
-  {
-    name: 'loop-bad',
-    path: '/p/1/shape/2/loop',
-    colorScheme: 'dark',
-    async act(page) {
-      await page.keyboard.press('[');
-      await page.keyboard.press('[');
-      await page.waitForTimeout(1_500);
       await page.mouse.move(640, 720);
       await page.mouse.wheel(0, 190);
     },
@@ -192,7 +157,48 @@ const views = [
     },
   },
   { name: 'pack', path: '/p/1/pack' },
-  { name: 'rehearse', path: '/p/1/rehearse' },
+  { name: 'pack-cell', path: '/p/1/pack?cell=8.ar-filter' },
+  {
+    name: 'pack-building',
+    path: '/p/1/pack',
+    async act(page) {
+      await page.getByRole('button', { name: 'Build everything' }).click();
+      await page.getByRole('progressbar', { name: 'Work done' }).waitFor();
+      await page.waitForTimeout(1_800);
+    },
+  },
+  {
+    name: 'pack-results',
+    path: '/p/1/pack/builds',
+    async act(page) {
+      await page.getByRole('progressbar', { name: 'Work done' }).waitFor({ state: 'hidden' });
+      await page.waitForTimeout(1_500);
+    },
+  },
+  {
+    name: 'pack-brief',
+    path: '/p/1/pack/briefs/game-mod',
+    async act(page) {
+      await page.getByRole('button', { name: 'Copy' }).click();
+      await page.getByRole('button', { name: 'Edit' }).click();
+      await page.getByRole('textbox', { name: 'Characters' }).fill('A-Z');
+      await page.waitForTimeout(1_200);
+    },
+  },
+  {
+    name: 'pack-doctor',
+    path: '/p/1/pack/doctor',
+    async act(page) {
+      const answer = await page.request.get('/api/outputs/1/file');
+      await page.getByLabel('Files for the doctor').setInputFiles({
+        name: 'Foghorn.ogg',
+        mimeType: 'audio/ogg',
+        buffer: await answer.body(),
+      });
+      await page.getByRole('article', { name: 'Foghorn.ogg' }).waitFor({ timeout: 20_000 });
+      await page.waitForTimeout(500);
+    },
+  },
   { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark', act: chooseSecond },
   { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
 ];

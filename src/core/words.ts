@@ -14,6 +14,7 @@ const plurals = {
   channel: 'channels',
   click: 'clicks',
   'click was': 'clicks were',
+  'earlier build': 'earlier builds',
   'empty archive': 'empty archives',
   'encrypted entry': 'encrypted entries',
   'entry that points out of its archive': 'entries that point out of their archive',

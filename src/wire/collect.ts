@@ -41,6 +41,8 @@ export interface Intake {
 export interface Waste {
   removedSounds: number;
   replacedSources: number;
+  /** Those of which nothing is the newest of its file any more. */
+  earlierBuilds: number;
   bytes: number;
 }
 

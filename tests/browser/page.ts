@@ -11,7 +11,10 @@ export const screens = [
   'shape/several?sounds=1,2,9',
   'shape/join?sounds=1,2,9',
   'compare',
-  'pack',
+  'pack?cell=8.ar-filter',
+  'pack/destinations',
+  'pack/briefs/game-mod',
+  'pack/builds',
   'rehearse',
 ];
 

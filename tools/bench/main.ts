@@ -2,6 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { batchTable } from './batch';
+import { buildsTable } from './builds';
 import { codecTable } from './codecs';
 import { commandLineTable } from './commandLine';
 import { handsTable } from './hands';
@@ -22,6 +23,7 @@ const benches: Record<string, () => Promise<Table>> = {
   legality: legalityTable,
   overhead: overheadTable,
   batch: batchTable,
+  builds: buildsTable,
   commandLine: commandLineTable,
   memory: memoryTable,
   scale: scaleTable,

@@ -116,6 +116,11 @@ export function packStatements(db: Db) {
     `SELECT outputs.*, soundId, briefId FROM outputs JOIN assignments ON assignments.id = assignmentId
      WHERE buildId = ? ORDER BY outputs.id`,
   );
+  const dropEarlier = db.prepare<[number]>(
+    `DELETE FROM outputs WHERE buildId IN (SELECT id FROM builds WHERE projectId = ?) AND id < (
+       SELECT max(id) FROM outputs AS newer
+       WHERE newer.assignmentId = outputs.assignmentId AND newer.fileId = outputs.fileId)`,
+  );
   const dropBuilds = db.prepare('DELETE FROM builds WHERE id NOT IN (SELECT buildId FROM outputs)');
   return {
     assignments: (projectId: number) => assignments.all(projectId).map(revive),
@@ -135,6 +140,11 @@ export function packStatements(db: Db) {
     output: (id: number) => output.get(id),
     /** The newest output of every file of some assignments. */
     latestOutputs: (assignmentIds: readonly number[]) => latest.all(JSON.stringify(assignmentIds)),
+    /** Forgets everything in the builds of a project that a newer one has taken the place of. Answers how many go. */
+    dropEarlier(projectId: number): number {
+      dropEarlier.run(projectId);
+      return dropBuilds.run().changes;
+    },
     /** Forgets outputs that a newer one has taken the place of in all builds that are kept, and empty builds. */
     dropSuperseded(): void {
       dropSuperseded.run();

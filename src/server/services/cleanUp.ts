@@ -22,13 +22,14 @@ export function cleanUpService(
       db.sounds.forget(id);
     }
     const sources = db.sources.loose().filter((sha256) => !db.retention.isHeld(sha256));
-    db.packs.dropSuperseded();
+    const earlierBuilds = db.packs.dropEarlier(projectId);
     const outputs = encodings.sweep().filter((sha256) => !db.retention.isHeld(sha256));
     const wereSounds = removed.filter(({ state }) => state !== 'refused');
     const ofRemoved = new Set(removed.map(({ sourceSha256 }) => sourceSha256));
     return {
       removedSounds: wereSounds.length,
       replacedSources: sources.filter((sha256) => !ofRemoved.has(sha256)).length,
+      earlierBuilds,
       hashes: [...new Set([...sources, ...outputs])],
     };
   }

@@ -37,10 +37,11 @@ function Panel({ onDone }: { onDone: () => void }) {
       .catch(() => undefined);
   }, [project.id]);
   if (!waste) return <p className="text-soft">Looking…</p>;
-  const { removedSounds, replacedSources, bytes } = waste;
+  const { removedSounds, replacedSources, earlierBuilds, bytes } = waste;
   const parts = [
     removedSounds > 0 && plural(removedSounds, 'sound that was taken out'),
     replacedSources > 0 && plural(replacedSources, 'source that was replaced'),
+    earlierBuilds > 0 && plural(earlierBuilds, 'earlier build'),
   ].filter(Boolean);
   if (parts.length === 0 && bytes > 0) parts.push('files that were built of what is gone');
   if (parts.length === 0) {
@@ -56,7 +57,7 @@ function Panel({ onDone }: { onDone: () => void }) {
   return (
     <div className="w-64 space-y-2">
       <p>
-        {parts.join(' and ')}: <strong>{size(bytes)}</strong> to free.
+        {parts.join(', ')}: <strong>{size(bytes)}</strong> to free.
       </p>
       <p className="text-soft">They cannot be brought back afterwards, and undo begins anew.</p>
       <button className="btn btn-primary btn-sm" disabled={busy} onClick={() => void cleanUp()}>

@@ -1,9 +1,9 @@
 'use client';
 
 import { nameTokens } from '@/core/pack/pattern';
-import { Section, type Editing } from './Editor';
+import type { Editing } from './editing';
 import { filled } from './filled';
-import { Amount, Area, Choice, Row, Text } from './parts';
+import { Amount, Area, Choice, Row, Section, Text } from './parts';
 import { Tags } from './Tags';
 
 /** What holds for all files of a brief: limits, level, loop, names, tags, languages. */

@@ -10,15 +10,8 @@ import { useProject } from '../../../shared/project';
 import { useAction } from '../../../shared/useAction';
 import { AllFields } from './AllFields';
 import { FileFields } from './FileFields';
-import { Area, Problem, Row, Text } from './parts';
-
-/** What parts of the editor do: read the draft, and put something else in its place. */
-export interface Editing {
-  text: BriefText;
-  put: (change: Partial<BriefText>) => void;
-  /** What is wrong, and at which field. */
-  problem: ErrorFacts | null;
-}
+import type { Editing } from './editing';
+import { Area, Problem, Row, Section, Text } from './parts';
 
 /** A brief of one's own, demand by demand. It is checked while one types, and kept when it is right. */
 export function Editor({ text: stored, onDone }: { text: BriefText; onDone: () => void }) {
@@ -136,15 +129,6 @@ function AddFile({ editing: { text, put } }: { editing: Editing }) {
     >
       One more file of each sound
     </button>
-  );
-}
-
-export function Section({ title, children }: { title: string; children: React.ReactNode }) {
-  return (
-    <fieldset className="border-base-300 mb-4 border-t pt-2">
-      <legend className="font-serif text-lg">{title}</legend>
-      <div className="space-y-1.5">{children}</div>
-    </fieldset>
   );
 }
 

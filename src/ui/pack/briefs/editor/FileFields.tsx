@@ -7,7 +7,7 @@ import type { Dial } from '@/core/formats/types';
 import { call } from '../../../shared/api';
 import { layout } from '../../../shared/format';
 import { dialNames, dialValue } from '../../../convert/words';
-import type { Editing } from './Editor';
+import type { Editing } from './editing';
 import { Choice, Numbers, Row, Several, Text } from './parts';
 
 /** What one file of each sound has to be. */

@@ -2,9 +2,9 @@
 
 import type { BriefText } from '@/core/brief/schema';
 import { tagNames, type TagName } from '@/core/marks';
-import { Section, type Editing } from './Editor';
+import type { Editing } from './editing';
 import { filled } from './filled';
-import { Choice, Row, Text } from './parts';
+import { Choice, Row, Section, Text } from './parts';
 
 /** Which tags stay, and which are set. */
 export function Tags({ editing }: { editing: Editing }) {

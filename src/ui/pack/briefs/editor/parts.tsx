@@ -2,7 +2,7 @@
 
 import { useState, type ReactNode } from 'react';
 import { freedomOf, isSpan, type Accepted, type Freedom } from '@/core/brief/accepted';
-import type { Editing } from './Editor';
+import type { Editing } from './editing';
 import { freedoms } from '../DemandTable';
 
 /** One line of the editor: a label, its field, and what is wrong with it. */
@@ -279,5 +279,15 @@ export function Numbers({
         </span>
       )}
     </>
+  );
+}
+
+/** Fields that belong together, under a heading. */
+export function Section({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <fieldset className="border-base-300 mb-4 border-t pt-2">
+      <legend className="font-serif text-lg">{title}</legend>
+      <div className="space-y-1.5">{children}</div>
+    </fieldset>
   );
 }
