@@ -22,6 +22,7 @@ const plurals = {
   'file that is no sound': 'files that are no sounds',
   frame: 'frames',
   'hidden file': 'hidden files',
+  line: 'lines',
   link: 'links',
   'listed sound': 'listed sounds',
   marker: 'markers',

@@ -215,3 +215,19 @@ test('a lossy file that decodes above its ceiling is encoded again, quieter, and
   expect(outputs[0]!.verification!.facts.truePeakDbtp).toBeLessThanOrEqual(-1);
   expect(outputs[0]!.warnings.map(({ message }) => message).join()).toMatch(/Encoded once more/);
 });
+
+test('a line waits for its language, then goes to the folder of it; saying which is undone', async () => {
+  const { bijou, project, id, sound } = await withSound();
+  const copy = bijou.ownBriefs.copy(project, 'game-mod');
+  const text = { ...briefTextOf(copy), languages: ['en', 'de'], folder: 'lines/{language}' };
+  bijou.ownBriefs.edit(project, copy.id, JSON.stringify(text));
+  bijou.packs.assign(sound(), copy.id, {});
+  expect(only(bijou, project).state).toBe('decide');
+  bijou.edits.edit(project, [{ soundId: id, language: 'de' }]);
+  expect(only(bijou, project).state).toBe('convert');
+  expect(bijou.packs.lines(project)[0]!.plans[0]!.path).toBe('lines/de/spray.ogg');
+  expect(bijou.edits.undo(project)).toMatch(/language/);
+  expect(sound().language).toBeNull();
+  bijou.edits.edit(project, [{ soundId: id, language: 'fr' }]);
+  expect(only(bijou, project).state).toBe('cannot');
+});

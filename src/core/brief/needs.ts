@@ -75,8 +75,18 @@ export function needOf(sound: AssignedSound, whole: Brief, choices: Choices): Ne
   return { findings, files, obstacle: stopped ?? illegalSetting(files) };
 }
 
+/** The same sound is held against many briefs. */
+const known = new WeakMap<AssignedSound, CheckedFacts>();
+
 /** The facts of a sound behind its recipe, as briefs look at them. */
-function shapedFacts(sound: AssignedSound, { seconds }: Choices): CheckedFacts {
+function shapedFacts(sound: AssignedSound, choices: Choices): CheckedFacts {
+  if (choices.seconds !== undefined) return factsBehind(sound, choices);
+  const facts = known.get(sound) ?? factsBehind(sound, choices);
+  known.set(sound, facts);
+  return facts;
+}
+
+function factsBehind(sound: AssignedSound, { seconds }: Choices): CheckedFacts {
   const { facts, recipe, outcome, language = null } = sound;
   const before = shapeOf(facts);
   const shaped = shapeAfter(recipe, before);
@@ -160,6 +170,7 @@ function neededFile(
 
 /** What makes a loop where one is wanted, and takes one away where none is. */
 function loopSteps(sound: AssignedSound, { loop: demand }: Brief, choices: Choices): Step[] {
+  if (demand?.marked !== 'forbidden' && !choices.isWholeLoop) return [];
   const { loop } = marksOf(sound, sound.recipe);
   const { frames } = shapeAfter(sound.recipe, shapeOf(sound.facts));
   const whole = { startFrame: 0, endFrame: frames };

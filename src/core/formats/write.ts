@@ -43,11 +43,21 @@ export function writerFor(format: string, codec?: string): WriterKind {
   );
 }
 
+/** The same settings are filled for thousands of files: checking them takes longer than all else about a plan. */
+const known = new Map<string, Record<string, unknown>>();
+const MOST_KNOWN = 1_000;
+
 /** Settings with the writer's defaults filled in. @throws bad-setting for what its schema refuses. */
 export function filledSettings(writer: WriterKind, settings: object): Record<string, unknown> {
+  const key = `${writer.id} ${JSON.stringify(settings)}`;
+  const before = known.get(key);
+  if (before) return before;
   try {
     const filled = { ...writer.settings.getDefault(), ...settings };
-    return writer.settings.noUnknown().validateSync(filled, { strict: true });
+    const checked = writer.settings.noUnknown().validateSync(filled, { strict: true });
+    if (known.size >= MOST_KNOWN) known.clear();
+    known.set(key, checked);
+    return checked;
   } catch (error) {
     const message = error instanceof Error ? error.message : String(error);
     throw new BijouError('bad-setting', `${writer.name}: ${message}`, 'Change that setting.');

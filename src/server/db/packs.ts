@@ -26,7 +26,9 @@ const MOST_BUILDS = 20;
 type StoredAssignment = Omit<Assignment, 'choices'> & { choices: string; sent: 0 | 1 };
 
 function revive({ id, soundId, briefId, choices }: StoredAssignment): Assignment {
-  return { id, soundId, briefId, choices: JSON.parse(choices) as Choices };
+  // Most have none.
+  const chosen = choices === '{}' ? {} : (JSON.parse(choices) as Choices);
+  return { id, soundId, briefId, choices: chosen };
 }
 
 /** Where a sound is sent, with what was chosen for it there, by brief. */

@@ -47,7 +47,8 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
       const brief = briefById(briefs(sound.projectId), briefId);
       const { facts } = sound;
       if (sound.state === 'reading' || sound.error || !facts) throw notReady(sound);
-      const need = needOf({ ...sound, facts }, brief, choices);
+      // The very same object for all briefs: what is known of it is worked out once.
+      const need = needOf(sound as Sound & { facts: typeof facts }, brief, choices);
       return {
         ...need,
         keys: new Map(need.files.map(({ file, plan }) => [file.id, encodingKey(plan)])),
@@ -86,8 +87,12 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     const assignments = soundIds
       ? db.packs.assignmentsOf(soundIds)
       : db.packs.assignments(projectId);
+    // Asked for once each, however many destinations it goes to.
+    const sounds = new Map<number, Sound | undefined>();
     return assignments.flatMap((assignment) => {
-      const sound = db.sounds.byId(assignment.soundId);
+      const { soundId } = assignment;
+      if (!sounds.has(soundId)) sounds.set(soundId, db.sounds.byId(soundId));
+      const sound = sounds.get(soundId);
       return sound?.facts && sound.projectId === projectId ? [{ assignment, sound }] : [];
     });
   }

@@ -11,7 +11,7 @@ import { SendTo } from '../shared/SendTo';
 import { carry, pathFor } from '../shape/chosen';
 import { chooseOnly, invertChoice } from './choice';
 import { CompareFacts } from './order/CompareFacts';
-import { GroupForm, LabelForm, NoteForm } from './order/OrderForms';
+import { GroupForm, LabelForm, LanguageForm, NoteForm } from './order/OrderForms';
 import { RenameDialog } from './order/RenameDialog';
 import { worryKinds } from './order/WorryFilter';
 import { WorryPanels } from './order/WorryPanel';
@@ -94,6 +94,7 @@ export function SelectionBar({
             {form('Group', GroupForm)}
             {form('Label', LabelForm)}
             {form('Note', NoteForm)}
+            {form('Language', LanguageForm)}
             <SendTo soundIds={ids} />
             {open > 0 && (
               <Popover

@@ -1,6 +1,8 @@
 'use client';
 
 import { useId, useState } from 'react';
+import { toast } from 'sonner';
+import { languageIn, typedLanguage } from '@/core/brief/languages';
 import type { Sound } from '@/wire';
 import { plural } from '../../shared/format';
 import { useEdits } from '../../shared/useEdits';
@@ -89,6 +91,52 @@ export function NoteForm({ sounds, onDone }: FormProps) {
         if (await edit(edits, `Note on ${plural(sounds.length, 'sound')} kept.`)) onDone();
       }}
     />
+  );
+}
+
+/** Says which language sounds are in: one for all, or what their names and groups say. */
+export function LanguageForm({ sounds, all, onDone }: FormProps) {
+  const { edit } = useEdits();
+  const known = [...new Set(all.flatMap(({ language }) => language ?? []))].sort();
+  const named = sounds.flatMap((sound) => {
+    const language = languageIn(sound);
+    return language === null ? [] : [{ soundId: sound.id, language }];
+  });
+  const found = [...new Set(named.map(({ language }) => language))].sort();
+  return (
+    <div className="space-y-2">
+      {named.length > 0 && (
+        <button
+          className="btn btn-paper btn-sm w-64"
+          title="Taken from the ends of names and from groups"
+          onClick={() =>
+            void edit(named, `The language of ${plural(named.length, 'sound')} set.`).then(
+              (went) => went && onDone(),
+            )
+          }
+        >
+          From names and groups: {found.join(', ')} ({named.length})
+        </button>
+      )}
+      <TextForm
+        label="Language"
+        hint="As in en, de or pt-br. Destinations with a place for each put them there. Empty for none."
+        start={shared(sounds.map(({ language }) => language ?? ''))}
+        suggestions={known}
+        button="Set language"
+        onSubmit={async (typed) => {
+          const language = typedLanguage(typed);
+          if (typed !== '' && language === null) {
+            toast.error(`“${typed}” is no language.`, {
+              description: 'Write it as en, de or pt-br.',
+            });
+            return;
+          }
+          const edits = sounds.map(({ id }) => ({ soundId: id, language }));
+          if (await edit(edits, `The language of ${plural(sounds.length, 'sound')} set.`)) onDone();
+        }}
+      />
+    </div>
   );
 }
 

@@ -10,6 +10,7 @@ import { call } from '../../shared/api';
 import { plural } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
+import { MissingLines } from '../MissingLines';
 import { DemandTable } from './DemandTable';
 import { Differences } from './Differences';
 import { Editor } from './editor/Editor';
@@ -52,6 +53,9 @@ export function BriefDetail({ brief, sounds }: { brief: Brief; sounds: number })
           ))}
         </ul>
       )}
+      <div className="mt-2">
+        <MissingLines brief={brief} />
+      </div>
       <div className="mt-4 mb-1 flex flex-wrap items-center gap-2">
         <h3 className="font-serif text-lg">What it demands</h3>
         <label className="text-soft ml-auto flex items-center gap-2 text-xs">

@@ -108,6 +108,11 @@ export function RowHead({
       <button className="min-w-0 flex-1 text-left" title="Mark this line" onClick={onMark}>
         <MiddleCut text={sound.name} />
       </button>
+      {sound.language !== null && (
+        <span className="border-base-300 text-soft shrink-0 rounded-sm border px-1 text-[0.65rem]">
+          {sound.language}
+        </span>
+      )}
       <span className="text-soft shrink-0 text-xs">{formatTime(sound.facts?.seconds ?? 0, 1)}</span>
     </div>
   );

@@ -12,6 +12,7 @@ import { useSending } from '../../shared/useSending';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
 import { CellPanel } from '../cell/CellPanel';
+import { MissingLines } from '../MissingLines';
 import { PackHead } from '../PackHead';
 import { addressedCell, cellAddress } from './address';
 import { Filters } from './Filters';
@@ -143,6 +144,9 @@ export function MatrixPage() {
     <div className="flex min-h-full flex-col px-6 pt-4 pb-3 md:h-full">
       <PackHead view="matrix" />
       <Filters view={view} field={field} />
+      {view.columns.map((brief) => (
+        <MissingLines key={brief.id} brief={brief} />
+      ))}
       {view.rows.length === 0 ? (
         <p className="text-soft py-10 text-center">
           No sound is meant by that.{' '}
