@@ -10,7 +10,7 @@ import { fileError } from '../troubles';
 import { cancelled, inTheWay, judgedBy, notRead, notTaken } from './judging';
 import type { Entry } from './plan';
 import type { BuildRecord, Existing, RecordedFile } from './record';
-import type { BuildResult } from './results';
+import { bytesByBrief, isTooMuch, type BuildResult } from './results';
 
 /** So often what is finished is written down meanwhile, in milliseconds. */
 const WRITE_EVERY_MS = 2_000;
@@ -77,6 +77,11 @@ export class Builder {
     const kept = results.filter(({ error }) => error?.code === 'already-there').length;
     if (existing && (kept > 0 || results.some(({ entry, path }) => entry.path !== path))) {
       yield `Files of others are ${ways[existing]}, as was chosen for this folder (--existing ${existing}).`;
+    }
+    for (const [{ id, title, mostTotalBytes }, bytes] of [...bytesByBrief(results)].filter(
+      isTooMuch,
+    )) {
+      yield `${id}: all files together come to ${bytes} bytes, and "${title}" takes ${mostTotalBytes}.`;
     }
     for (const { path, warnings } of results) {
       for (const warning of warnings) yield `${path}: ${warning}`;

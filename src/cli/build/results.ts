@@ -1,4 +1,5 @@
 import prettyBytes from 'pretty-bytes';
+import type { Brief } from '@/core/brief/schema';
 import type { Finding } from '@/core/brief/types';
 import type { ErrorFacts } from '@/core/errors';
 import { formatTime } from '@/core/time';
@@ -93,4 +94,22 @@ export function totalsLine(totals: ReturnType<typeof totalsOf>, isDry: boolean):
     `${plural(outputs, 'file')}: ${states.join(', ') || 'none'}; ${formatTime(seconds, 0)} of sound, ` +
     `${prettyBytes(sourceBytes)} → ${prettyBytes(bytes)}${ratio}.`
   );
+}
+
+/** What the files of each destination come to together. */
+export function bytesByBrief(results: readonly BuildResult[]): Map<Brief, number> {
+  const sums = new Map<Brief, number>();
+  for (const { entry, bytes, state } of results) {
+    const isThere = state !== 'failed' && state !== 'skipped';
+    if (isThere) sums.set(entry.brief, (sums.get(entry.brief) ?? 0) + (bytes ?? 0));
+  }
+  return sums;
+}
+
+/** Whether the files of a destination are too many bytes together. */
+export function isTooMuch([{ mostTotalBytes = Infinity }, bytes]: readonly [
+  Brief,
+  number,
+]): boolean {
+  return bytes > mostTotalBytes;
 }

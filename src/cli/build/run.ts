@@ -9,7 +9,7 @@ import { Builder } from './builder';
 import type { BuildOptions } from './options';
 import { entriesOf } from './plan';
 import { BuildRecord, existingWays, tidyFolder, type Existing } from './record';
-import { resultJson, resultLine, totalsOf, totalsLine } from './results';
+import { bytesByBrief, isTooMuch, resultJson, resultLine, totalsOf, totalsLine } from './results';
 
 /** Builds what a project sends to its destinations into a folder. Answers the exit status. */
 export async function runBuild(options: BuildOptions): Promise<number> {
@@ -59,7 +59,8 @@ async function built(
       say('Stopped: what was finished is whole and stays, nothing half-finished was kept.');
       process.exit(STATUS.stopped);
     }
-    return totals.failed > 0 ? STATUS.someFailed : STATUS.done;
+    const isFull = [...bytesByBrief(results)].some(isTooMuch);
+    return totals.failed > 0 || isFull ? STATUS.someFailed : STATUS.done;
   } finally {
     process.off('SIGINT', stop).off('SIGTERM', stop);
     await crew.close();

@@ -5,10 +5,10 @@ import type { ListedFacts } from '../measure/probe';
 import { formatName, kilohertz, layoutName, plainNumber } from '../tradeNames';
 import type { NeededFile } from './needs';
 
-/** Mean levels at rising frequencies, as `measure/spectrum` gives them. */
+/** What lies above rising frequencies, as `measure/spectrum` gives it. */
 interface SpectrumPicture {
   hz: readonly number[];
-  levelsDb: readonly number[];
+  aboveDb?: readonly number[];
 }
 
 /** Below this nobody misses it. */
@@ -58,17 +58,15 @@ function above(
     : `What lies above ${kilohertz(half)} goes: it is about ${plainNumber(-share, 0)} dB below all of it.`;
 }
 
-/** The energy above a frequency, in dB of all of it. Points lie a twelfth of an octave apart. */
-export function shareAboveDb({ hz, levelsDb }: SpectrumPicture, fromHz: number): number | null {
-  let [high, all] = [0, 0];
-  hz.forEach((at, i) => {
-    // A point stands for a band as wide as its frequency says.
-    const energy = 10 ** ((levelsDb[i] ?? -Infinity) / 10) * at;
-    all += energy;
-    if (at > fromHz) high += energy;
-  });
-  if (all === 0) return null;
-  return high === 0 ? -Infinity : 10 * Math.log10(high / all);
+/** The energy above a frequency, in dB of all of it; null where nobody has measured it. */
+export function shareAboveDb({ hz, aboveDb }: SpectrumPicture, fromHz: number): number | null {
+  if (!aboveDb) return null;
+  const next = hz.findIndex((at) => at >= fromHz);
+  if (next < 0) return -Infinity;
+  const [before, behind] = [aboveDb[Math.max(0, next - 1)]!, aboveDb[next]!];
+  const from = hz[Math.max(0, next - 1)]!;
+  const part = hz[next]! > from ? (fromHz - from) / (hz[next]! - from) : 0;
+  return before + (behind - before) * part;
 }
 
 function channels({ channels, identicalChannels }: ListedFacts, count: number): string | null {

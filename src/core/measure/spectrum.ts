@@ -8,6 +8,8 @@ interface Spectrum {
   hz: number[];
   /** Level of the loudest bin at each point; a full-scale sine reads 0. */
   levelsDb: number[];
+  /** The energy above each point, in dB of all of it; left out by an older Bijou. */
+  aboveDb?: number[];
 }
 
 export interface SpectrumFacts {
@@ -127,7 +129,7 @@ export class SpectrumMeter {
     return {
       bandwidthHz: end === null ? null : Math.round(end * binHz),
       shelfHz: end !== null && isShelf(levels, end, binHz) ? Math.round(end * binHz) : null,
-      spectrum: picture(levels, binHz),
+      spectrum: { ...picture(levels, binHz), aboveDb: sharesAbove(this.power, binHz) },
     };
   }
 }
@@ -159,16 +161,36 @@ function isShelf(levels: readonly number[], end: number, binHz: number): boolean
 const LOWEST_HZ = 20;
 const POINTS_PER_OCTAVE = 12;
 
-function picture(levels: readonly number[], binHz: number): Spectrum {
-  const hz: number[] = [];
-  const levelsDb: number[] = [];
+/** What lies above each point of the picture, as a share of all, in dB. */
+function sharesAbove(power: Float64Array, binHz: number): number[] {
+  const above = new Float64Array(power.length + 1);
+  for (let bin = power.length - 1; bin >= 0; bin--) above[bin] = above[bin + 1]! + power[bin]!;
+  return pointsUpTo(binHz * (power.length - 1)).map((hz) => {
+    // A bin reaches half its width to both sides.
+    const share = above[Math.min(power.length, Math.ceil(hz / binHz + 0.5))]! / above[0]!;
+    return Math.round(Math.max(-200, powerToDb(share) ?? -200) * 10) / 10;
+  });
+}
+
+/** The centres of the picture's points, in Hz. */
+function pointsUpTo(mostHz: number): number[] {
+  const points: number[] = [];
   for (let n = 0; ; n++) {
     const centre = LOWEST_HZ * 2 ** (n / POINTS_PER_OCTAVE);
-    const [from, to] = [-0.5, 0.5].map((half) => centre * 2 ** (half / POINTS_PER_OCTAVE));
-    const first = Math.floor(from! / binHz);
-    if (centre > binHz * (levels.length - 1)) return { hz, levelsDb };
-    const last = Math.max(first + 1, Math.ceil(to! / binHz));
-    hz.push(Math.round(centre * 10) / 10);
-    levelsDb.push(Math.round(Math.max(...levels.slice(first, last), -200) * 10) / 10);
+    if (centre > mostHz) return points;
+    points.push(centre);
   }
+}
+
+function picture(levels: readonly number[], binHz: number): Spectrum {
+  const points = pointsUpTo(binHz * (levels.length - 1));
+  return {
+    hz: points.map((hz) => Math.round(hz * 10) / 10),
+    levelsDb: points.map((centre) => {
+      const [from, to] = [-0.5, 0.5].map((half) => centre * 2 ** (half / POINTS_PER_OCTAVE));
+      const first = Math.floor(from! / binHz);
+      const last = Math.max(first + 1, Math.ceil(to! / binHz));
+      return Math.round(Math.max(...levels.slice(first, last), -200) * 10) / 10;
+    }),
+  };
 }

@@ -119,8 +119,22 @@ export const shortcuts: readonly ShortcutGroup[] = [
     where: 'Pack',
     keys: [
       ['B', 'build everything that can be built'],
+      ['C', 'build what is marked, or the cell that one is at'],
       ['H', 'hear the finished files, one after the other'],
       ['D', 'download everything that is finished, as a zip'],
+    ],
+  },
+  {
+    station: 'pack',
+    where: 'Pack: matrix',
+    keys: [
+      ['↑ ↓ ← →', 'go from cell to cell; with Shift mark on the way'],
+      ['Enter Esc', 'open the cell; close it, or mark nothing'],
+      ['A', 'send there what is marked, or no more'],
+      ['X', 'mark the cell, or no more'],
+      ['Ctrl+A', 'mark every cell that is listed'],
+      ['Home End', 'go to the first or the last sound'],
+      ['/', 'search sounds'],
     ],
   },
 ];

@@ -10,6 +10,7 @@ import { call } from '../../shared/api';
 import { plural } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
+import { Doctor } from '../doctor/Doctor';
 import { MissingLines } from '../MissingLines';
 import { DemandTable } from './DemandTable';
 import { Differences } from './Differences';
@@ -85,6 +86,9 @@ export function BriefDetail({ brief, sounds }: { brief: Brief; sounds: number })
       ) : (
         data && <DemandTable demands={data.demands} isMany={brief.files.length > 1} />
       )}
+      <div className="mt-5">
+        <Doctor briefId={brief.id} />
+      </div>
     </article>
   );
 }

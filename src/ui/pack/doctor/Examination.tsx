@@ -16,11 +16,22 @@ import { useAction } from '../../shared/useAction';
 import { goTo, openCell } from '../matrix/store';
 
 /** What was found in one file: who takes it, and who does not and why. */
-export function Examination({ file, found }: { file: File; found: Examined }) {
+export function Examination({
+  file,
+  found,
+  briefId,
+}: {
+  file: File;
+  found: Examined;
+  /** Only this one is asked; null for all. */
+  briefId: string | null;
+}) {
   const { project, briefs } = useProject();
-  const { facts, misnamed, warnings, rateDoubt } = found;
-  const taking = found.verdicts.filter(({ accepted }) => accepted);
-  const others = found.verdicts
+  const { facts, misnamed, warnings } = found;
+  const [relabelHz, setRelabelHz] = useState<number | null>(null);
+  const asked = found.verdicts.filter((one) => briefId === null || one.briefId === briefId);
+  const taking = asked.filter(({ accepted }) => accepted);
+  const others = asked
     .filter(({ accepted }) => !accepted)
     .sort((a, b) => unmet(a.findings).length - unmet(b.findings).length);
   const title = (id: string) => briefs.find((brief) => brief.id === id)?.title ?? id;
@@ -43,10 +54,14 @@ export function Examination({ file, found }: { file: File; found: Examined }) {
               </p>
             ),
         )}
-        {rateDoubt && <RateDoubt file={file} doubt={rateDoubt} />}
+        <Readings file={file} found={found} chosenHz={relabelHz} onChoose={setRelabelHz} />
         <p className="mt-1.5 flex flex-wrap items-baseline gap-x-1.5">
           {taking.length === 0 ? (
-            <span className="font-semibold">Nobody would take it as it is.</span>
+            <span className="font-semibold">
+              {briefId === null
+                ? 'Nobody would take it as it is.'
+                : 'It would not be taken as it is.'}
+            </span>
           ) : (
             <>
               <Check size={15} aria-hidden className="text-success self-center" />
@@ -73,7 +88,7 @@ export function Examination({ file, found }: { file: File; found: Examined }) {
             file={file}
             verdict={verdict}
             title={title(verdict.briefId)}
-            relabelHz={rateDoubt?.likelyHz ?? null}
+            relabelHz={relabelHz}
           />
         ))}
       </ul>
@@ -120,7 +135,10 @@ function Rejection({
       });
       setCuredId(id);
     });
-  const reasons = unmet(verdict.findings);
+  // What is lossy has no depth: that follows from its format.
+  const reasons = unmet(verdict.findings).filter(
+    ({ requirement, found }) => requirement !== 'bit-depth' || found !== 'none (lossy)',
+  );
   const isHopeless = reasons.some(
     ({ verdict: one, requirement }) => one === 'cannot' && requirement !== 'bytes',
   );
@@ -145,20 +163,10 @@ function Rejection({
               ? 'It comes in and is sent there; what cannot be met is for you to change'
               : 'It comes in, is sent there and converted'
           }
-          onClick={() => void cure(null)}
+          onClick={() => void cure(relabelHz)}
         >
           {isWaiting ? 'Curing …' : isHopeless ? 'Bring it in' : 'Cure it'}
         </button>
-        {relabelHz !== null && !isHopeless && (
-          <button
-            className="btn btn-paper btn-xs"
-            disabled={isWaiting}
-            title="First its label is corrected"
-            onClick={() => void cure(relabelHz)}
-          >
-            Cure it, read as {kilohertz(relabelHz)}
-          </button>
-        )}
       </span>
     </li>
   );
@@ -173,25 +181,61 @@ function asRejected(sentence: string): string {
       'It is mono; the destination takes stereo.',
     )
     .replace(/^Both channels are mixed to one.*$/, 'It is stereo; the destination takes mono.')
+    .replace(/^Written with (\d+) bits and dither\.$/, 'The destination takes $1 bits.')
     .replace(/^Written with (\d+) bits.*$/, 'It has another depth; the destination takes $1 bits.');
 }
 
-/** Two readings of one file, both to be heard. */
-function RateDoubt({ file, doubt }: { file: File; doubt: NonNullable<Examined['rateDoubt']> }) {
+/** What a rate may be that is labelled wrong, as a share of the label. */
+const FACTORS = [0.5, 1, 2];
+
+/**
+ * Readings of one file at several rates, to be heard: whether a voice is too high by an octave an ear knows at once, and
+ * nothing else does for sure.
+ */
+function Readings({
+  file,
+  found,
+  chosenHz,
+  onChoose,
+}: {
+  file: File;
+  found: Examined;
+  chosenHz: number | null;
+  /** null for the rate that it is labelled with. */
+  onChoose: (rateHz: number | null) => void;
+}) {
+  const { rateDoubt, facts } = found;
+  const labelledHz = facts.sampleRateHz;
+  const rates = new Set(FACTORS.map((factor) => labelledHz * factor));
+  if (rateDoubt) rates.add(rateDoubt.likelyHz);
   return (
-    <div className="text-warning mt-1">
-      <p className="flex gap-1.5">
-        <TriangleAlert size={15} aria-hidden className="mt-0.5 shrink-0" /> {doubt.sentence}
-      </p>
-      <p className="mt-1 flex flex-wrap gap-1.5 pl-5">
-        <Reading file={file} speed={1}>
-          Hear it as {kilohertz(doubt.labelledHz)}
-        </Reading>
-        <Reading file={file} speed={doubt.likelyHz / doubt.labelledHz}>
-          Hear it as {kilohertz(doubt.likelyHz)}
-        </Reading>
-      </p>
-    </div>
+    <details className="mt-1" open={rateDoubt !== null}>
+      <summary
+        className={`cursor-pointer text-xs ${rateDoubt ? 'text-warning font-semibold' : 'text-soft'}`}
+      >
+        {rateDoubt ? rateDoubt.sentence : 'Does it sound too high and fast, or too low and slow?'}
+      </summary>
+      <ul className="mt-1 flex flex-wrap gap-x-4 gap-y-1.5">
+        {[...rates]
+          .sort((a, b) => a - b)
+          .map((hz) => (
+            <li key={hz} className="flex items-center gap-1.5">
+              <Reading file={file} speed={hz / labelledHz}>
+                Hear it as {kilohertz(hz)}
+              </Reading>
+              <label className="flex items-center gap-1 text-xs">
+                <input
+                  type="radio"
+                  className="radio radio-xs radio-primary"
+                  checked={(chosenHz ?? labelledHz) === hz}
+                  onChange={() => onChoose(hz === labelledHz ? null : hz)}
+                />
+                {hz === labelledHz ? 'as it is labelled' : 'it really is'}
+              </label>
+            </li>
+          ))}
+      </ul>
+    </details>
   );
 }
 

@@ -4,7 +4,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState, type CSSProperties, type DragEvent } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
-import { formatTime, plural } from '../../shared/format';
+import { count, formatTime, plural, size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { toggleFold } from './store';
 
@@ -29,11 +29,18 @@ export function ColumnHead({
 }) {
   const [isOver, setOver] = useState(false);
   const built = cells.filter(({ state }) => state === 'built').length;
+  const bytes = cells.reduce((sum, cell) => sum + cell.bytes, 0);
+  const isFull = bytes > (brief.mostTotalBytes ?? Infinity);
   return (
     <div
       role="columnheader"
       aria-colindex={columnIndex}
       aria-label={brief.title}
+      title={
+        isFull
+          ? `All files together may have ${count(brief.mostTotalBytes!)} bytes, and have ${count(bytes)}`
+          : undefined
+      }
       className={`border-base-300 flex min-w-0 flex-col justify-between border-l px-1.5 py-1 ${
         isOver ? 'bg-primary/20' : isAt ? 'bg-base-300/60' : ''
       }`}
@@ -55,12 +62,17 @@ export function ColumnHead({
         />
         {built}/{cells.length}
       </span>
+      {isFull && (
+        <span className="text-error text-[0.65rem] leading-none font-semibold">
+          {size(bytes)}: too much
+        </span>
+      )}
     </div>
   );
 }
 
 /** What makes an element one on which sounds can be dropped. */
-export function dropping(setOver: (is: boolean) => void, onDropped: (ids: number[]) => void) {
+function dropping(setOver: (is: boolean) => void, onDropped: (ids: number[]) => void) {
   const isSounds = (event: DragEvent) => event.dataTransfer.types.includes(DRAGGED);
   return {
     onDragOver(event: DragEvent) {

@@ -7,7 +7,7 @@ import { useProject } from '../../shared/project';
 import { useMatrix } from './store';
 
 /** A line of the matrix: a group's heading, or a sound. */
-export type Row =
+type Row =
   | { kind: 'group'; group: string; sounds: readonly Sound[]; isFolded: boolean }
   | { kind: 'sound'; sound: Sound };
 
