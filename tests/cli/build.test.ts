@@ -1,6 +1,8 @@
+import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import { chmod, mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import type { Choices } from '@/core/brief/choices';
 import { noise, sine } from '../core/signals';
 import { encode } from '../core/files';
@@ -222,6 +224,38 @@ test('a dry run writes nothing and says what it would come to', async () => {
   // Touched by a copier, but the same size: looked at anew and made again.
   await utimes(join(out, 'wav-master/bell.wav'), 5, 5);
   expect(states(await build(folder, out))).toEqual({ 'wav-master/bell.wav': 'built' });
+});
+
+test('killed in the middle of sixty files it goes on where it was, and comes to the same bytes', async () => {
+  const names = Array.from({ length: 60 }, (_, n) => `s${n}.wav`);
+  const sounds = await Promise.all(
+    names.map(
+      async (name, n) => [name, { bytes: await tone(100 + n), to: { 'game-mod': {} } }] as const,
+    ),
+  );
+  const { folder } = await projectWith(Object.fromEntries(sounds));
+  const [whole, killed] = [
+    join(await temporaryFolder(), 'out'),
+    join(await temporaryFolder(), 'out'),
+  ];
+  const clean = await build(folder, whole);
+  expect(clean.totals).toMatchObject({ built: 60, failed: 0 });
+  const args = ['build', '--project', 'Skerry', '--out', killed];
+  const child = spawn(process.execPath, [resolve('bin/bijou'), ...args], {
+    env: { ...process.env, BIJOU_DATA: folder },
+  });
+  const made = async () => (await readdir(join(killed, 'game-mod')).catch(() => [])).length;
+  while ((await made()) < 10) await new Promise((later) => setTimeout(later, 5));
+  child.kill('SIGKILL');
+  await once(child, 'exit');
+  expect(await made()).toBeLessThan(60);
+  const rest = await build(folder, killed);
+  expect(rest.totals).toMatchObject({ outputs: 60, failed: 0, skipped: 0 });
+  expect(rest.outputs.map(({ path, sha256 }) => [path, sha256])).toEqual(
+    clean.outputs.map(({ path, sha256 }) => [path, sha256]),
+  );
+  expect((await readdir(killed)).sort()).toEqual(['.bijou.json', 'game-mod']);
+  expect((await build(folder, killed)).totals).toMatchObject({ unchanged: 60 });
 });
 
 test.each<[string[], RegExp]>([

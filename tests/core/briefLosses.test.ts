@@ -109,5 +109,16 @@ test('ways to make it smaller begin with the least change, and keep to what the 
     ['mono'],
     ['the first 4.1 s', 'the first 4 s', 'the first 3.75 s', 'the first 3.12 s'],
   ]);
+  const master = completeBrief({
+    ...text('composer-handover'),
+    mostBytes: 2_000_000,
+  });
+  const wav = needOf(sound, master, {}).files[0]!;
+  const [depths] = remediesFor(master, wav, {}, 2_880_044).filter(([one]) =>
+    /-bit$/.test(one!.label),
+  );
+  expect(depths).toEqual([{ label: '16-bit', choices: { settings: { wav: { bits: 16 } } } }]);
+  const less = needOf(sound, master, depths![0]!.choices).files[0]!;
+  expect(less.plan.settings).toEqual({ bits: 16 });
   expect(ladders[0]![0]!.choices).toEqual({ mono: 'left', settings: { mp3: { kbps: 96 } } });
 });

@@ -36,6 +36,7 @@ export function remediesFor(
   return [
     lowerSettings(file, plan.settings, choices, wanted),
     lowerRates(brief, file.id, shape.rateHz, choices),
+    lowerDepths(brief, file, plan.settings, choices),
     mono(brief, file.id, shape.channelCount, choices),
     shorter((shape.frames / shape.rateHz) * wanted, brief, choices),
   ].filter((ladder) => ladder.length > 0);
@@ -50,6 +51,28 @@ function lowerRates(brief: Brief, fileId: string, rateHz: number, choices: Choic
     .filter((hz) => hz < rateHz)
     .sort((a, b) => b - a)
     .map((hz) => ({ label: kilohertz(hz), choices: { ...choices, rateHz: hz } }));
+}
+
+function lowerDepths(
+  brief: Brief,
+  file: NeededFile['file'],
+  settings: object,
+  choices: Choices,
+): Remedy[] {
+  const { bitDepths, writer } = brief.files.find(({ id }) => id === file.id)!;
+  const { bits: now = Infinity } = settings as { bits?: number };
+  const legal = writerById(writer).legal.depths ?? [];
+  return legal
+    .map(({ bits }) => bits)
+    .filter((bits) => bits < now && accepts(bitDepths, bits))
+    .sort((a, b) => b - a)
+    .map((bits) => ({
+      label: `${bits}-bit`,
+      choices: {
+        ...choices,
+        settings: { ...choices.settings, [file.id]: { ...choices.settings?.[file.id], bits } },
+      },
+    }));
 }
 
 function lowerSettings(

@@ -21,7 +21,13 @@ function narrowedFile(file: BriefFile, { rateHz, isMono, settings }: Choices): B
     ...(isRate && { sampleRatesHz: [rateHz] }),
     ...(isMonoTaken && { channels: [1] }),
     ...(chosen && { settings: withChosen(file.settings, chosen) }),
+    ...narrowedDepth(file, chosen?.['bits']),
   };
+}
+
+/** Of several depths the chosen one. */
+function narrowedDepth({ bitDepths }: BriefFile, bits: number | undefined): Partial<BriefFile> {
+  return bits !== undefined && bitDepths?.includes(bits) ? { bitDepths: [bits] } : {};
 }
 
 /** A bit rate takes the place of a quality, and the other way round. */

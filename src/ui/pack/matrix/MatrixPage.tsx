@@ -51,9 +51,13 @@ export function MatrixPage() {
     goTo(addressed);
     openCell(true);
   }, []);
+  // While the page is still being gone to, its address is the router's affair.
+  const isThere = useRef(false);
   useEffect(() => {
     const path = isOpen && at ? cellAddress(project.id, at) : `/p/${project.id}/pack`;
-    window.history.replaceState(null, '', path);
+    const { pathname, search } = window.location;
+    if (isThere.current && path !== pathname + search) window.history.replaceState(null, '', path);
+    isThere.current = true;
   }, [isOpen, at, project.id]);
 
   const build = (cells: readonly Cell[]) =>
