@@ -32,22 +32,20 @@ test('every brief that comes with Bijou, every demo sound: built, and judged by 
     data: {
       sounds: sounds.map((sound) => sound.id),
       briefs: builtinBriefs.map((brief) => brief.id),
-      choices: { mono: 'left', clipping: 'lower', seconds: 2.1 },
+      choices: { mono: 'left', clipping: 'lower', seconds: 1.2 },
     },
   });
   const built = await request.post(`/api/projects/${id}/builds`, { data: {} });
   expect(built.ok()).toBe(true);
-  let lines: PackLine[] = [];
+  const state = async () =>
+    (await (await request.get(`/api/projects/${id}`)).json()) as ProjectState;
   await expect
-    .poll(
-      async () => {
-        lines = (await (await request.get(`/api/projects/${id}/lines`)).json()) as PackLine[];
-        return lines.flatMap(({ outputs }) => outputs).filter(({ state }) => state !== 'done')
-          .length;
-      },
-      { timeout: 180_000, intervals: [1_000] },
-    )
+    .poll(async () => (await state()).cells.filter((cell) => cell.state === 'working').length, {
+      timeout: 180_000,
+      intervals: [1_000],
+    })
     .toBe(0);
+  const lines = (await (await request.get(`/api/projects/${id}/lines`)).json()) as PackLine[];
   expect(lines).toHaveLength(sounds.length * builtinBriefs.length);
   const decoders = await ForeignDecoders.open(page);
   const wrong: string[] = [];

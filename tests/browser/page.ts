@@ -12,7 +12,6 @@ export const screens = [
   'shape/join?sounds=1,2,9',
   'compare',
   'pack?cell=8.ar-filter',
-  'pack/destinations',
   'pack/briefs/game-mod',
   'pack/builds',
   'rehearse',
