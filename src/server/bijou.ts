@@ -130,6 +130,20 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     outcomes.follow(id);
   }
 
+  let isClosed = false;
+  /** Behind everything that somebody waits for. */
+  const atRest = async () => {
+    await new Promise((rested) => setTimeout(rested, 5).unref());
+    return !isClosed;
+  };
+  const warmUp = async () => {
+    for (const { id } of db.projects.all()) {
+      if (await atRest()) await cells.warmUp(id, atRest);
+    }
+  };
+  // It only saves time: whoever asks works out what is missing.
+  void warmUp().catch(() => undefined);
+
   /** What people wait for. */
   const openJobs = (projectId: number) =>
     db.jobs.open(projectId).flatMap((job): ListedJob[] => {
@@ -226,6 +240,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       return () => listeners.off(String(projectId), hear);
     },
     async close(): Promise<void> {
+      isClosed = true;
       await runner.stop();
       await pool?.close();
       await listener?.close();

@@ -18,6 +18,9 @@ import { encodingKey } from './encodings';
 import { finishedFacts, isClipping, stateOf } from './cellStates';
 import { namesOf, placeKey } from './placing';
 
+/** Some milliseconds of work. */
+const CELLS_AT_ONCE = 60;
+
 /** So many cells tell what files of a kind come to. */
 const MOST_NEIGHBOURS = 1_000;
 
@@ -255,7 +258,25 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     }));
   }
 
+  /**
+   * Works out beforehand what the cells of a project need, a few at a time, so that its first page has not to wait.
+   * @param rest Is waited for in between; false ends it.
+   */
+  async function warmUp(projectId: number, rest: () => Promise<boolean>): Promise<void> {
+    const bySound = groupBy(db.packs.assignments(projectId), ({ soundId }) => soundId);
+    let since = 0;
+    for (const [soundId, assignments] of bySound) {
+      const sound = db.sounds.byId(soundId);
+      if (sound?.facts) for (const assignment of assignments) keyedNeed(sound, assignment);
+      since += assignments.length;
+      if (since < CELLS_AT_ONCE) continue;
+      since = 0;
+      if (!(await rest())) return;
+    }
+  }
+
   return {
+    warmUp,
     cells,
     lines,
     /** The same for what hangs on some sounds. */

@@ -2,7 +2,9 @@ import { useMemo } from 'react';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Brief } from '@/core/brief/schema';
 import { groupBy } from '@/core/group';
-import type { Cell, CellState, Sound } from '@/wire';
+import { cellText, tableRow } from '@/core/collect/columns';
+import type { Cell, CellState, Sound, TableLayout } from '@/wire';
+import { columnsById, readLayout } from '../../collect/table/layout';
 import { useProject } from '../../shared/project';
 import { useMatrix } from './store';
 
@@ -30,14 +32,28 @@ const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' })
 const byName = (a: Sound, b: Sound) =>
   collator.compare(a.group, b.group) || collator.compare(a.name, b.name);
 
+/** Sounds are in the groups that Collect puts them in; without any there, in their own. */
+function groupingOf(layout: TableLayout): (sound: Sound) => string {
+  const column = columnsById.get(readLayout(layout).groupBy ?? 'group');
+  if (!column || column.id === 'group') return ({ group }) => group;
+  return (sound) => cellText(column, tableRow(sound, []));
+}
+
 export function useMatrixView(): MatrixView {
-  const { sounds, cells, briefs } = useProject();
+  const { sounds, cells, briefs, layout } = useProject();
+  const groupOf = useMemo(() => groupingOf(layout), [layout]);
   const search = useMatrix((state) => state.search.trim().toLowerCase());
   const states = useMatrix((state) => state.states);
   const folded = useMatrix((state) => state.folded);
   const isWide = useMatrix((state) => state.isWide);
 
-  const sorted = useMemo(() => sounds.filter(({ facts }) => facts !== null).sort(byName), [sounds]);
+  const sorted = useMemo(
+    () =>
+      sounds
+        .filter(({ facts }) => facts !== null)
+        .sort((a, b) => collator.compare(groupOf(a), groupOf(b)) || byName(a, b)),
+    [sounds, groupOf],
+  );
   const index = useMemo(() => {
     const bySound = new Map<number, Map<string, Cell>>();
     const counts: Partial<Record<CellState, number>> = {};
@@ -62,7 +78,7 @@ export function useMatrixView(): MatrixView {
       states.size === 0 ||
       ownCells(sound).some(({ state, briefId }) => shown.has(briefId) && states.has(state));
     const listed = sorted.filter((sound) => isFound(sound) && isWanted(sound));
-    const rows = [...groupBy(listed, ({ group }) => group)].flatMap(([group, own]): Row[] => {
+    const rows = [...groupBy(listed, groupOf)].flatMap(([group, own]): Row[] => {
       const isFolded = folded.has(group);
       const head: Row = { kind: 'group', group, sounds: own, isFolded };
       return [head, ...(isFolded ? [] : own.map((sound): Row => ({ kind: 'sound', sound })))];
@@ -76,7 +92,7 @@ export function useMatrixView(): MatrixView {
       cells: listed.flatMap(ownCells).filter(({ briefId }) => shown.has(briefId)),
       counts: index.counts,
     };
-  }, [sorted, index, columns, otherBriefs, search, states, folded]);
+  }, [sorted, index, columns, otherBriefs, search, states, folded, groupOf]);
 }
 
 /** Those to which something goes; all where nothing goes anywhere, or all are wanted. */
