@@ -2,7 +2,7 @@
 
 import { Check, Play } from 'lucide-react';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { OfferedRemedy, PackLine, Sound, Tryout } from '@/wire';
 import { call } from '../../shared/api';
@@ -102,11 +102,10 @@ function Hear({ path, remedy, sound }: { path: string; remedy: OfferedRemedy; so
     );
     play({ frame: 0, range: null });
   };
+  const hearNow = useEffectEvent(hear);
   // As soon as it is there it is heard: that is what was asked for.
   useEffect(() => {
-    if (isReady) hear();
-    // Only when it becomes ready, not with every drawing.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    if (isReady) hearNow();
   }, [isReady, id]);
   return (
     <button
