@@ -1,5 +1,6 @@
 import * as yup from 'yup';
 import { tagNames, type TagName } from '../marks';
+import { oneOfKeys } from '../recipe/steps/choice';
 import { acceptedValues } from './accepted';
 
 /** What this Bijou writes; what a newer one has added is kept, and said. */
@@ -119,23 +120,9 @@ export const rooms = {
 } as const;
 
 const suits = yup.object({
-  places: yup
-    .array(
-      yup
-        .mixed<keyof typeof placesOfPlay>()
-        .oneOf(Object.keys(placesOfPlay) as (keyof typeof placesOfPlay)[])
-        .required(),
-    )
-    .required(),
+  places: yup.array(oneOfKeys(placesOfPlay).required()).required(),
   loops: yup.boolean().required(),
-  rooms: yup
-    .array(
-      yup
-        .mixed<keyof typeof rooms>()
-        .oneOf(Object.keys(rooms) as (keyof typeof rooms)[])
-        .required(),
-    )
-    .required(),
+  rooms: yup.array(oneOfKeys(rooms).required()).required(),
 });
 
 /** What a destination accepts, as data that people can read, write and share. */

@@ -7,10 +7,11 @@ import type { BuildDetails, BuiltFile } from '@/wire';
 import { call } from '../../shared/api';
 import { size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
-import { useProgress, useProject } from '../../shared/project';
+import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
+import { useMaking } from '../making';
 
 /** Every file of a build: before → after, how that looks beside the others, and how long it loads. */
 export function Files({ build }: { build: BuildDetails }) {
@@ -117,35 +118,34 @@ function Deeds({ file }: { file: BuiltFile }) {
   );
 }
 
-/** What is still being made, and what failed: why, and trying it again alone. */
+/** What is not finished: on its way, or not to be had as it is. */
 function NotDone({ file }: { file: BuiltFile }) {
-  const { project, jobs, cells } = useProject();
+  const isOpen = file.state === 'queued' || file.state === 'running';
+  return isOpen ? <OnItsWay file={file} /> : <Missed file={file} />;
+}
+
+function OnItsWay({ file: { encodingId, state } }: { file: BuiltFile }) {
+  const { progress, cancel, busy } = useMaking(encodingId);
+  return (
+    <span className="text-primary flex items-center gap-1.5 text-xs">
+      <LoaderCircle size={12} aria-hidden className="motion-safe:animate-spin" />
+      {state === 'queued' ? 'waiting' : `${Math.round(100 * progress)} %`}
+      {cancel && (
+        <button className="btn btn-ghost btn-xs" disabled={busy} onClick={() => void cancel()}>
+          Cancel
+        </button>
+      )}
+    </span>
+  );
+}
+
+/** Why it is not there, and trying it again alone. */
+function Missed({ file }: { file: BuiltFile }) {
+  const { project, cells } = useProject();
   const { run, busy } = useAction();
-  const byJob = useProgress((state) => state.byJob);
   const cell = cells.find(
     ({ soundId, briefId }) => soundId === file.soundId && briefId === file.briefId,
   );
-  if (file.state === 'queued' || file.state === 'running') {
-    const job = jobs.find(
-      ({ kind, subjectId }) => kind === 'encode' && subjectId === file.encodingId,
-    );
-    const progress = job && (byJob[job.id] ?? job.progress);
-    return (
-      <span className="text-primary flex items-center gap-1.5 text-xs">
-        <LoaderCircle size={12} aria-hidden className="motion-safe:animate-spin" />
-        {file.state === 'queued' ? 'waiting' : `${Math.round(100 * (progress ?? 0))} %`}
-        {job && (
-          <button
-            className="btn btn-ghost btn-xs"
-            disabled={busy}
-            onClick={() => run(() => call(`jobs/${job.id}/cancel`, 'POST'))}
-          >
-            Cancel
-          </button>
-        )}
-      </span>
-    );
-  }
   return (
     <span className="text-error flex flex-wrap items-center gap-1.5 text-xs">
       <CircleX size={12} aria-hidden />

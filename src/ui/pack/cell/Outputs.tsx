@@ -7,13 +7,12 @@ import type { Brief } from '@/core/brief/schema';
 import type { Verification } from '@/core/convert';
 import type { Estimate } from '@/core/oneOff/estimate';
 import type { Output, PackLine, Sound } from '@/wire';
+import { useMaking } from '../making';
 import { Verified } from './Verified';
 import { expectedText } from '../../convert/words';
 import { call } from '../../shared/api';
 import { count, decibels, formatTime, kilohertz, layout, plural, size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
-import { useProgress, useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
 
@@ -81,13 +80,7 @@ function OneOutput({ output, sound }: { output: Output; sound: Sound }) {
 }
 
 function Building({ output }: { output: Output }) {
-  const { jobs } = useProject();
-  const { run, busy } = useAction();
-  const job = jobs.find(
-    ({ kind, subjectId }) => kind === 'encode' && subjectId === output.encodingId,
-  );
-  const progress =
-    useProgress(({ byJob }) => (job ? byJob[job.id] : undefined)) ?? job?.progress ?? 0;
+  const { progress, cancel, busy } = useMaking(output.encodingId);
   return (
     <div className="flex items-center gap-3">
       <MiddleCut text={output.name} />
@@ -104,12 +97,8 @@ function Building({ output }: { output: Output }) {
           <span>{Math.round(progress * 100)} %</span>
         </>
       )}
-      {job && (
-        <button
-          className="btn btn-ghost btn-xs"
-          disabled={busy}
-          onClick={() => run(() => call(`jobs/${job.id}/cancel`, 'POST'))}
-        >
+      {cancel && (
+        <button className="btn btn-ghost btn-xs" disabled={busy} onClick={() => void cancel()}>
           Cancel
         </button>
       )}
