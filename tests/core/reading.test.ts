@@ -6,7 +6,7 @@ import { memorySource } from '@/core/bytes/source';
 import { ByteWriter, joinBytes } from '@/core/formats/bits';
 import { writeExtended, readExtended } from '@/core/formats/aiff/extended';
 import { oggPackets } from '@/core/formats/ogg/packets';
-import { readPage } from '@/core/formats/ogg/page';
+import { OggPager, readPage } from '@/core/formats/ogg/page';
 import { openSound } from '@/core/formats/open';
 import { parseRaw } from '@/core/formats/raw/reader';
 import { collectChannels } from '@/core/pcm/pcm';
@@ -282,4 +282,25 @@ describe('raw samples', () => {
     const reader = await openSound(memorySource(new Uint8Array(9)), parseRaw('s16le,8000,2'));
     expect(reader.warnings).toMatchObject([{ code: 'extra' }]);
   });
+});
+
+test('an Ogg page is found wherever its head lies between two reads', async () => {
+  const readAtOnce = 261_228;
+  const pagesOf = (first: number) => {
+    const pager = new OggPager(7);
+    return [first, ...Array<number>(6).fill(50_000)].flatMap((size) =>
+      pager.pages([new Uint8Array(size)], 0n),
+    );
+  };
+  // The sixth page's head of 224 bytes comes to lie before, across and behind the end of a read.
+  const sixthAt = (first: number) => joinBytes(...pagesOf(first).slice(0, 5)).length;
+  expect(sixthAt(59_750)).toBeLessThan(readAtOnce - 224);
+  expect(sixthAt(60_150)).toBeGreaterThan(readAtOnce);
+  for (let first = 59_750; first < 60_150; first += 7) {
+    const found: number[] = [];
+    for await (const packet of oggPackets(memorySource(joinBytes(...pagesOf(first))), 7)) {
+      found.push(packet.data.length);
+    }
+    expect(found).toEqual([first, ...Array<number>(6).fill(50_000)]);
+  }
 });

@@ -1,6 +1,6 @@
 import type { ByteSource } from '../../bytes/source';
 import { joinBytes } from '../bits';
-import { MOST_PAGE_BYTES, nextPagePlace, readPage, type OggPage } from './page';
+import { beginsPage, MOST_PAGE_BYTES, nextPagePlace, readPage, type OggPage } from './page';
 
 export interface OggPacket {
   data: Uint8Array;
@@ -32,16 +32,19 @@ export async function* pagesOf(
   let afterGap = fromByte > 0;
   for (let at = fromByte; at < source.size;) {
     const bytes = await source.read(at, MOST_PAGE_BYTES * 4);
+    const isRest = at + bytes.length >= source.size;
     let used = 0;
     while (used + 27 <= bytes.length) {
       const page = readPage(bytes, used);
       if (!page) {
+        // A head that runs over what has been read is not damage: it is read once more from its start.
+        if (!isRest && used > 0 && beginsPage(bytes, used)) break;
         afterGap = true;
         used = nextPagePlace(bytes, used + 1);
         continue;
       }
       if (used + page.bytes > bytes.length) {
-        if (at + bytes.length >= source.size && page.serial === serial) {
+        if (isRest && page.serial === serial) {
           const whole = bytes.subarray(used);
           yield { page, payload: whole.subarray(page.headerBytes), whole, afterGap, isCut: true };
         }
@@ -55,7 +58,7 @@ export async function* pagesOf(
       used += page.bytes;
     }
     // Less than a page header is left, or a page that runs over the end of the file.
-    if (used === 0 || at + bytes.length >= source.size) return;
+    if (used === 0 || isRest) return;
     at += used;
   }
 }

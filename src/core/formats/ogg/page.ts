@@ -17,7 +17,7 @@ export interface OggPage {
 }
 
 /** The four letters, and the only version that there is. */
-function beginsPage(bytes: Uint8Array, at: number): boolean {
+export function beginsPage(bytes: Uint8Array, at: number): boolean {
   return (
     bytes[at] === CAPITAL_O &&
     bytes[at + 1] === 0x67 &&
