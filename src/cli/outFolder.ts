@@ -14,7 +14,7 @@ export async function makeOutFolder(named: string): Promise<void> {
   for (;;) {
     const found = await stat(at).catch((error: NodeJS.ErrnoException) => {
       if (error.code === 'ENOENT') return null;
-      throw refused(`"${named}" cannot be a folder for results (${reason(error)}).`);
+      throw refused(`"${named}" cannot be a folder for results (${fileTrouble(error)}).`);
     });
     if (found?.isDirectory()) break;
     if (found) {
@@ -30,7 +30,7 @@ export async function makeOutFolder(named: string): Promise<void> {
   } catch (error) {
     const verb = missing.length > 0 ? 'made' : 'written to';
     throw refused(
-      `The folder "${named}" cannot be ${verb} (${reason(error as NodeJS.ErrnoException)}).`,
+      `The folder "${named}" cannot be ${verb} (${fileTrouble(error as NodeJS.ErrnoException)}).`,
     );
   }
 }
@@ -46,7 +46,8 @@ const reasons: Record<string, string> = {
   ENOENT: 'nothing can be made there',
 };
 
-function reason({ code = '' }: NodeJS.ErrnoException): string {
+/** Why a file system refuses something, for use inside of brackets. */
+export function fileTrouble({ code = '' }: NodeJS.ErrnoException): string {
   return reasons[code] ?? code;
 }
 

@@ -7,6 +7,7 @@ import type { Choices } from '@/core/brief/choices';
 import { noise, sine } from '../core/signals';
 import { encode } from '../core/files';
 import { cleanUp, freshBijou, streamOf, temporaryFolder } from '../server/folder';
+import { mountSmallDisk, onSmallDisk, unmount } from '../disk';
 import { bijouFed } from './run';
 
 afterAll(cleanUp);
@@ -210,6 +211,38 @@ test('a source that has gone or changed in the store is named, and others go on'
     ['built', undefined],
   ]);
 });
+
+onSmallDisk(
+  'a full disk is said for every file that has no room, and what is finished stays',
+  async () => {
+    const long = (seed: number) => encode([noise(600_000, seed)], RATE, 'wav', { bits: 16 });
+    const { folder } = await projectWith({
+      'a.wav': { bytes: await long(21), to: { 'wav-master': {} } },
+      'b.wav': { bytes: await long(22), to: { 'wav-master': {} } },
+      'c.wav': { bytes: await tone(23), to: { 'wav-master': {} } },
+    });
+    const disk = join(await temporaryFolder(), 'disk');
+    mountSmallDisk(disk);
+    try {
+      const out = join(disk, 'out');
+      const full = await build(folder, out, '--threads', '1');
+      expect(full.status).toBe(1);
+      expect(full.outputs.map(({ state, error }) => [state, error?.code])).toEqual([
+        ['built', undefined],
+        ['failed', 'disk'],
+        ['failed', 'disk'],
+      ]);
+      expect((await readdir(out)).sort()).toEqual(['.bijou.json', 'wav-master']);
+      const smaller = await build(folder, out, '--threads', '1', '--only', '[ac]');
+      expect(states(smaller)).toEqual({
+        'wav-master/a.wav': 'unchanged',
+        'wav-master/c.wav': 'built',
+      });
+    } finally {
+      unmount(disk);
+    }
+  },
+);
 
 test('a dry run writes nothing and says what it would come to', async () => {
   const { folder } = await projectWith({

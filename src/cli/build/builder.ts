@@ -1,7 +1,7 @@
 import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
 import { unmet } from '@/core/brief/unmet';
-import { errorFacts, type ErrorFacts } from '@/core/errors';
+import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';
 import { inOrder } from '../batch/inOrder';
@@ -28,6 +28,10 @@ interface Placed {
 /** Builds the files of one call: each plan once, several at a time, reported in their order. */
 export class Builder {
   isStopped = false;
+  /** Why what was built is not written down; null while it is. */
+  recordTrouble: ErrorFacts | null = null;
+  /** Set by the first file that the disk had no room for. */
+  private diskTrouble: ErrorFacts | null = null;
   private made = 0;
   private writtenAt = performance.now();
   /** What is being made, by key: the same for several is made once. */
@@ -62,7 +66,7 @@ export class Builder {
       progress.draw(done);
     }
     progress.clear();
-    if (!this.isDry && this.made > 0) await this.record.write();
+    if (!this.isDry && this.made > 0) await this.writeDown();
     return this.isStopped ? results.filter(({ error }) => error?.code !== 'cancelled') : results;
   }
 
@@ -83,6 +87,7 @@ export class Builder {
     )) {
       yield `${id}: all files together come to ${bytes} bytes, and "${title}" takes ${mostTotalBytes}.`;
     }
+    if (this.recordTrouble) yield `${this.recordTrouble.message} ${this.recordTrouble.hint}`;
     for (const { path, warnings } of results) {
       for (const warning of warnings) yield `${path}: ${warning}`;
     }
@@ -142,9 +147,10 @@ export class Builder {
     try {
       return await this.finished(entry, path);
     } catch (error) {
+      const facts = fileError(error);
       // A full disk takes no more files either.
-      if (fileError(error).code === 'disk') this.isStopped = true;
-      return not('failed', fileError(error));
+      if (facts.code === 'disk') this.diskTrouble ??= facts;
+      return not('failed', facts);
     }
   }
 
@@ -155,6 +161,7 @@ export class Builder {
     }
     if (this.isStopped) throw cancelled();
     if (this.isDry) return this.expected(entry, path);
+    if (this.diskTrouble) throw thrown(this.diskTrouble);
     const pending = this.making.get(entry.key);
     // What is made for one is there for the others, unless its destination would not take it.
     const same = pending && (await pending);
@@ -175,7 +182,17 @@ export class Builder {
     this.made++;
     if (performance.now() - this.writtenAt < WRITE_EVERY_MS) return;
     this.writtenAt = performance.now();
-    await this.record.write();
+    await this.writeDown();
+  }
+
+  /** Files that are finished stay, whether they can be written down or not. */
+  private async writeDown(): Promise<void> {
+    try {
+      await this.record.write();
+      this.recordTrouble = null;
+    } catch (error) {
+      this.recordTrouble = fileError(error);
+    }
   }
 
   private async madeNew(entry: Entry, path: string): Promise<Placed> {
@@ -317,4 +334,8 @@ async function isThere(path: string): Promise<boolean> {
 
 async function* generated<T>(list: readonly T[]): AsyncGenerator<T> {
   yield* list;
+}
+
+function thrown({ code, message, hint }: ErrorFacts): BijouError {
+  return new BijouError(code, message, hint);
 }

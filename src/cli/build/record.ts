@@ -6,6 +6,7 @@ import { BijouError } from '@/core/errors';
 import { encodeText } from '@/core/formats/bits';
 import { syncFolder, writeTemporary } from '@/server/files/bytes';
 import type { BuiltFacts } from '../batch/tasks';
+import { fileTrouble } from '../outFolder';
 
 /** What is done about files that somebody else has put where results belong. */
 export const existingWays = ['keep', 'replace', 'number'] as const;
@@ -89,9 +90,10 @@ export class BuildRecord {
     );
   }
 
-  /** Writes it down, one after the other, whole or not at all. */
+  /** Writes it down, one after the other, whole or not at all. @throws disk */
   write(): Promise<void> {
-    return (this.isWriting = this.isWriting.then(() => this.put()));
+    // One that could not be written is no reason not to write the next one.
+    return (this.isWriting = this.isWriting.catch(() => undefined).then(() => this.put()));
   }
 
   private async put(): Promise<void> {
@@ -100,9 +102,14 @@ export class BuildRecord {
     const record = { version: VERSION, existing, files: Object.fromEntries(sorted) };
     const temporary = join(this.folder, `.bijou-${process.pid}-${randomUUID()}.part`);
     const text = encodeText(`${JSON.stringify(record)}\n`);
-    await writeTemporary(temporary, (sink) => sink.write(text));
-    await rename(temporary, join(this.folder, RECORD));
-    await syncFolder(this.folder);
+    try {
+      await writeTemporary(temporary, (sink) => sink.write(text));
+      await rename(temporary, join(this.folder, RECORD));
+      await syncFolder(this.folder);
+    } catch (error) {
+      await rm(temporary, { force: true });
+      throw notWritten(error as NodeJS.ErrnoException);
+    }
   }
 }
 
@@ -130,6 +137,14 @@ function isRunning(pid: number): boolean {
   } catch (error) {
     return (error as NodeJS.ErrnoException).code === 'EPERM';
   }
+}
+
+function notWritten(error: NodeJS.ErrnoException): BijouError {
+  return new BijouError(
+    'disk',
+    `What was built could not be written down in "${RECORD}" (${fileTrouble(error)}).`,
+    'Free some space or choose another folder; what is not written down there is built again next time.',
+  );
 }
 
 function unreadable(path: string): BijouError {

@@ -60,7 +60,7 @@ async function built(
       process.exit(STATUS.stopped);
     }
     const isFull = [...bytesByBrief(results)].some(isTooMuch);
-    return totals.failed > 0 || isFull ? STATUS.someFailed : STATUS.done;
+    return totals.failed > 0 || isFull || builder.recordTrouble ? STATUS.someFailed : STATUS.done;
   } finally {
     process.off('SIGINT', stop).off('SIGTERM', stop);
     await crew.close();
