@@ -57,6 +57,16 @@ test('those that meet after cleaning are numbered, within their length, or said 
   ]);
 });
 
+test.each([
+  ['{group}_{name}', 'gull.ogg'],
+  ['{name} - {group}', 'gull.ogg'],
+  ['{group}_{name}_{language}.{number}', 'gull_en.7.ogg'],
+  ['{name}_{group}_{language}', 'gull_en.ogg'],
+  ['{group}', 'sound.ogg'],
+])('what is empty in %s leaves nothing that would part it', (pattern, path) => {
+  expect(givenNames([file({ names: { pattern } }, 'gull', { group: '' })])[0]!.path).toBe(path);
+});
+
 test('a choice for one sound stands above the pattern; a prefix stands in front or where it belongs', () => {
   const [own, front, placed] = givenNames([
     { ...file({ names: { pattern: '{group} {name}' } }, 'gull'), own: 'seagull' },

@@ -37,12 +37,20 @@ export function hasToken(pattern: string | undefined, token: NameToken): boolean
   return [...(pattern ?? '').matchAll(TOKEN)].some(([, name]) => name === token);
 }
 
-/** The pattern with everything put in its place. */
+/** The pattern with everything put in its place. What is empty takes along what would part it from the rest. */
 export function filledPattern(pattern: string, values: TokenValues): string {
-  return pattern.replace(TOKEN, (_, name: NameToken, digits: string | undefined) =>
-    name === 'number' ? String(values.number).padStart(Number(digits ?? 1), '0') : values[name],
-  );
+  return pattern
+    .replace(TOKEN, (_, name: NameToken, digits: string | undefined) =>
+      name === 'number'
+        ? String(values.number).padStart(Number(digits ?? 1), '0')
+        : values[name] || EMPTY,
+    )
+    .replace(PARTED_EMPTY, '');
 }
+
+/** Occurs in no name. */
+const EMPTY = '\0';
+const PARTED_EMPTY = /\0[-_. ]+|[-_. ]+\0|\0/g;
 
 function unknownToken(token: string): BijouError {
   return new BijouError(
