@@ -28,6 +28,7 @@ const lasting = build({
     fuzz: 'tools/fuzz/main.ts',
     kill: 'tools/kill/main.ts',
     killed: 'tools/kill/acts.ts',
+    voice: 'tools/voice/main.ts',
   },
   packages: 'external',
 });

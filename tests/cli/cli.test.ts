@@ -1,6 +1,7 @@
 import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { samples } from '../core/files';
+import { encode, samples } from '../core/files';
+import { madeVoice } from '../core/voiceSignal';
 import { cleanUp, temporaryFolder } from '../server/folder';
 import { bijou, bijouFed } from './run';
 
@@ -218,6 +219,20 @@ test('check says what a destination would take, and why not', async () => {
     { file: 'tone.mp3', accepted: true, brief: 'web-page' },
     { file: 'tone.wav', accepted: false },
   ]);
+});
+
+test('check doubts a rate at which a voice speaks twice as fast as people do', async () => {
+  const folder = await temporaryFolder();
+  const voice = madeVoice(22_050, 6, 110);
+  for (const hz of [22_050, 44_100]) {
+    await writeFile(join(folder, `${hz}.wav`), await encode([voice], hz, 'wav', { bits: 16 }));
+  }
+  const { out, err } = await bijou(folder, 'check', '22050.wav', '44100.wav', '--json');
+  expect(JSON.parse(out)).toMatchObject([
+    { file: '22050.wav', rateDoubt: null },
+    { file: '44100.wav', rateDoubt: { labelledHz: 44_100, likelyHz: 22_050 } },
+  ]);
+  expect(err).toMatch(/44100\.wav: .*twice as fast and high as people speak/);
 });
 
 test('a file over the limit is refused', async () => {

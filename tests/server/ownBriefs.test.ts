@@ -2,6 +2,7 @@ import { builtinTexts } from '@/core/brief/builtin';
 import { briefTextOf } from '@/core/brief/edit';
 import { encode } from '../core/files';
 import { noise, sine } from '../core/signals';
+import { madeVoice } from '../core/voiceSignal';
 import { cleanUp, freshBijou, storedFiles, streamOf, unzipped } from './folder';
 
 afterAll(cleanUp);
@@ -104,6 +105,11 @@ describe('the doctor', () => {
     expect(mod.findings.filter((one) => one.verdict !== 'met')).toMatchObject([
       { requirement: 'name', sentence: '“Gull.mp3” has a capital letter.' },
     ]);
+    expect(found.rateDoubt).toBeNull();
+    const voice = await encode([madeVoice(22_050, 6, 90, 1.05)], 44_100, 'wav', { bits: 16 });
+    const shown = { fileName: 'x.wav', stream: streamOf(voice), bytes: voice.length };
+    const { rateDoubt } = await bijou.doctor.examine(project, shown);
+    expect(rateDoubt).toMatchObject({ labelledHz: 44_100, likelyHz: 22_050 });
     expect(await storedFiles(folder)).toEqual(before);
     expect(bijou.projectState(project).sounds).toHaveLength(1);
   });

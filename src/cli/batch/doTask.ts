@@ -41,15 +41,16 @@ export async function doTask(task: Task): Promise<Answer<unknown>> {
   }
 }
 
-function probeFile({ place, raw, clicks }: ProbeTask): Promise<Probed> {
+function probeFile({ place, raw, clicks, voice }: ProbeTask): Promise<Probed> {
   return withInput(place, async (source) => {
-    const { facts, warnings } = await probe(source, { raw });
+    const { facts, warnings, pace } = await probe(source, { raw, voice });
     const listed = listedFacts(facts);
-    if (!clicks) return { facts: listed, warnings };
+    if (!clicks) return { facts: listed, warnings, pace };
     const found = await findClicks((await openSound(source, raw)).pcm(), declickDefaults);
     return {
       facts: listed,
       warnings,
+      pace,
       clicks: found.map(({ channel, startFrame, samples }) => ({
         channel: channel + 1,
         startFrame,

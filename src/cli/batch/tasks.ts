@@ -7,6 +7,7 @@ import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import type { WholeLevels } from '@/core/measure/levels';
 import type { ListedFacts } from '@/core/measure/probe';
+import type { VoicePace } from '@/core/measure/voice/pace';
 import type { Estimate } from '@/core/oneOff/estimate';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Place } from '../inputs';
@@ -22,11 +23,14 @@ export interface ProbeTask {
   raw: RawDescription | undefined;
   /** Whether clicks are looked for. */
   clicks: boolean;
+  /** Whether it is asked at which speed a voice speaks. */
+  voice: boolean;
 }
 
 export interface Probed {
   facts: ListedFacts;
   warnings: Warning[];
+  pace: VoicePace | null;
   /** By channel from 1, in frames. */
   clicks?: { channel: number; startFrame: number; frames: number }[];
 }

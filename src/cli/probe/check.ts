@@ -22,19 +22,25 @@ export async function runCheck(files: readonly string[], options: CheckOptions):
     work: async (input) => {
       const { file, place } = input;
       const { path } = file;
-      const { facts, warnings } = await batch.do(input, {
+      const { facts, warnings, pace } = await batch.do(input, {
         kind: 'probe',
         place,
         raw: undefined,
         clicks: false,
+        voice: true,
       });
       const checked = finishedFile(facts, path);
-      const doubt = labelDoubt(facts);
+      const rateDoubt = labelDoubt(facts, pace);
+      const { data, ...judged } = brief
+        ? heldAgainst(brief, path, facts, checked)
+        : heldAgainstAll(path, facts, checked);
       return {
-        ...(brief
-          ? heldAgainst(brief, path, facts, checked)
-          : heldAgainstAll(path, facts, checked)),
-        warnings: [...warnings.map(({ message }) => message), ...(doubt ? [doubt.sentence] : [])],
+        ...judged,
+        data: { ...data, rateDoubt },
+        warnings: [
+          ...warnings.map(({ message }) => message),
+          ...(rateDoubt ? [rateDoubt.sentence] : []),
+        ],
       };
     },
   });
@@ -62,7 +68,6 @@ function heldAgainst(
       brief: brief.id,
       accepted,
       findings,
-      rateDoubt: labelDoubt(facts),
     },
     failed: !accepted,
   };
@@ -83,7 +88,6 @@ function heldAgainstAll(path: string, facts: ListedFacts, checked: CheckedFacts)
         accepted,
         findings,
       })),
-      rateDoubt: labelDoubt(facts),
     },
     failed: taking.length === 0,
   };

@@ -37,7 +37,13 @@ export async function runProbe(
     prepare: () => undefined,
     work: async (input) => {
       const { file, place, index } = input;
-      const found = await batch.do(input, { kind: 'probe', place, raw: description, clicks });
+      const found = await batch.do(input, {
+        kind: 'probe',
+        place,
+        raw: description,
+        clicks,
+        voice: false,
+      });
       const { facts, warnings } = found;
       const { path, folder } = file;
       const worries = worriesOf(facts, path === STANDARD ? null : path);

@@ -11,6 +11,8 @@ import { tap, type Block, type PcmStream } from '../pcm/pcm';
 import { Analyser, type Measures } from './analyser';
 import { count } from '../tradeNames';
 import { plural } from '../words';
+import { VoiceMeter } from './voice/meter';
+import type { VoicePace } from './voice/pace';
 
 /** Everything that is known of a sound after reading it to its end. */
 export interface Facts
@@ -73,6 +75,8 @@ export interface ProbeOptions {
   raw?: RawDescription | undefined;
   /** Where it repeats, where the file itself has no place for that. */
   loop?: Loop | null | undefined;
+  /** Whether it is asked at which speed a voice in it speaks: that takes longer than all other measures. */
+  voice?: boolean | undefined;
   /** Called with frames read so far and, where known, in total. */
   progress?: (done: number, total: number | null) => void;
 }
@@ -80,6 +84,8 @@ export interface ProbeOptions {
 export interface Probed {
   facts: Facts;
   warnings: Warning[];
+  /** Of a voice at twice or half its speed, where that was asked. */
+  pace: VoicePace | null;
 }
 
 /**
@@ -98,16 +104,21 @@ export function measured(
   const meter = new Analyser({ ...shape, bitDepth });
   const loop = reader.header.loop ?? options.loop;
   const seam = loop && new SeamMeter(shape, loop);
+  const voice = options.voice ? new VoiceMeter(rateHz) : null;
   const pcm = tap(whole, (block) => {
     if (block.length !== whole.channelCount) throw layoutChanges();
     meter.push(block);
     seam?.push(block);
+    voice?.push(block);
     options.look?.(block);
     options.progress?.(meter.frames, whole.frames);
   });
   return {
     pcm,
-    result: async () => conclude(reader, bytes, meter, (await seam?.result()) ?? null),
+    result: async () => ({
+      ...conclude(reader, bytes, meter, (await seam?.result()) ?? null),
+      pace: voice?.result() ?? null,
+    }),
   };
 }
 
@@ -123,7 +134,7 @@ function conclude(
   bytes: number,
   meter: Analyser,
   seam: SeamFigures | null,
-): Probed {
+): Omit<Probed, 'pace'> {
   if (meter.frames === 0) throw noSound(header.container.toUpperCase());
   const seconds = meter.frames / header.sampleRateHz;
   const missing = header.frames === null ? 0 : header.frames - meter.frames;

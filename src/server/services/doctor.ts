@@ -34,7 +34,7 @@ export function doctorService(
       const [peaks, workingCopy] = [store.temporaryPath(), store.temporaryPath()];
       try {
         return await pool().run(
-          { kind: 'read', source, raw: null, peaks, workingCopy },
+          { kind: 'read', source, raw: null, peaks, workingCopy, voice: true },
           { signal: new AbortController().signal, progress: () => undefined },
         );
       } finally {
@@ -47,7 +47,7 @@ export function doctorService(
   async function examine(projectId: number, shown: Shown): Promise<Examined> {
     projectById(db, projectId);
     const { fileName } = shown;
-    const { facts, warnings } = await read(shown);
+    const { facts, warnings, pace } = await read(shown);
     const checked = { ...facts, fileName, seamScore: facts.seam?.score ?? null };
     const listed = listedFacts(facts);
     const misnamed = worriesOf(listed, fileName, warnings).find(
@@ -58,7 +58,7 @@ export function doctorService(
       facts: listed,
       warnings: warnings.map(({ message }) => message),
       misnamed: misnamed?.sentence ?? null,
-      rateDoubt: labelDoubt(listed),
+      rateDoubt: labelDoubt(listed, pace),
       verdicts: briefs(projectId).map((brief) => ({
         briefId: brief.id,
         ...checkFinished(checked, brief),

@@ -15,7 +15,14 @@ const MOST_FLOAT_BYTES = 3.5e9;
  * was decoded, which can be read from any frame on. Used for sources and for finished outputs alike.
  */
 export async function readFile(
-  { source: path, raw, peaks, workingCopy, loop }: Omit<ReadTask, 'kind'> & { loop?: Loop | null },
+  {
+    source: path,
+    raw,
+    peaks,
+    workingCopy,
+    voice,
+    loop,
+  }: Omit<ReadTask, 'kind'> & { loop?: Loop | null },
   progress: NonNullable<ProbeOptions['progress']>,
 ): Promise<ReadResult> {
   return withFile(path, async (source) => {
@@ -24,6 +31,7 @@ export async function readFile(
     const thumbnail = new ThumbnailBuilder();
     const { pcm, result } = measured(reader, source.size, {
       loop,
+      voice,
       look(block) {
         pyramid.push(block);
         thumbnail.push(block);

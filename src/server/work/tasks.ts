@@ -13,6 +13,8 @@ export interface ReadTask {
   raw: RawDescription | null;
   peaks: string;
   workingCopy: string;
+  /** Whether it is asked at which speed a voice speaks. */
+  voice?: boolean;
 }
 
 /** Makes one file and decodes it again. */
