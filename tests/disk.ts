@@ -9,6 +9,11 @@ export function mountSmallDisk(at: string): void {
   execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=2m', 'tmpfs', at], { stdio: 'ignore' });
 }
 
+/** What lies on a disk can be read from here on, and nothing else. */
+export function makeReadOnly(at: string): void {
+  execFileSync('mount', ['-o', 'remount,ro', at], { stdio: 'ignore' });
+}
+
 export function unmount(at: string): void {
   execFileSync('umount', [at]);
 }

@@ -1,13 +1,13 @@
 import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { once } from 'node:events';
-import { chmod, mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { chmod, cp, mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import type { Choices } from '@/core/brief/choices';
 import { noise, sine } from '../core/signals';
 import { encode } from '../core/files';
 import { cleanUp, freshBijou, streamOf, temporaryFolder } from '../server/folder';
-import { mountSmallDisk, onSmallDisk, unmount } from '../disk';
+import { makeReadOnly, mountSmallDisk, onSmallDisk, unmount } from '../disk';
 import { bijouFed } from './run';
 
 afterAll(cleanUp);
@@ -243,6 +243,27 @@ onSmallDisk(
     }
   },
 );
+
+onSmallDisk('a data folder on a read-only disk is built from; a damaged one is said', async () => {
+  const { folder } = await projectWith({
+    'bell.wav': { bytes: await tone(24), to: { 'wav-master': {} } },
+  });
+  const disk = join(await temporaryFolder(), 'disk');
+  mountSmallDisk(disk);
+  try {
+    await cp(folder, join(disk, 'data'), { recursive: true });
+    makeReadOnly(disk);
+    const out = join(await temporaryFolder(), 'out');
+    const built = await build(join(disk, 'data'), out);
+    expect(states(built)).toEqual({ 'wav-master/bell.wav': 'built' });
+  } finally {
+    unmount(disk);
+  }
+  await writeFile(join(folder, 'bijou.db'), 'no database');
+  const { status, err } = await build(folder, join(await temporaryFolder(), 'out'));
+  expect(status).toBe(2);
+  expect(err).toMatch(/bijou\.db" cannot be read/);
+});
 
 test('a dry run writes nothing and says what it would come to', async () => {
   const { folder } = await projectWith({

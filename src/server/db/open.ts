@@ -1,4 +1,15 @@
-import { closeSync, fsyncSync, mkdirSync, openSync, readdirSync, rmSync } from 'node:fs';
+import {
+  accessSync,
+  closeSync,
+  constants,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
 import Database from 'better-sqlite3';
 import { BijouError } from '@/core/errors';
@@ -34,11 +45,10 @@ export function openDatabase(path: string): Db {
 
 /**
  * Opens a database that somebody else may be writing to, and changes nothing in it.
- * @throws not-allowed when it is of another version
+ * @throws not-allowed when it is of another version, or cannot be opened
  */
 export function openToRead(path: string): Db {
-  const db = new Database(path, { readonly: true });
-  db.pragma('busy_timeout = 5000');
+  const db = openedToRead(path);
   const version = versionOf(db);
   if (version === migrations.length) return db;
   db.close();
@@ -48,6 +58,49 @@ export function openToRead(path: string): Db {
     `The data folder is of ${isOlder ? 'an older' : 'a newer'} Bijou (version ${version} of its database).`,
     isOlder ? 'Start this Bijou once: it brings the folder up to date.' : 'Use that newer Bijou.',
   );
+}
+
+function openedToRead(path: string): Db {
+  try {
+    const db = new Database(path, { readonly: true });
+    db.pragma('busy_timeout = 5000');
+    versionOf(db);
+    return db;
+  } catch (error) {
+    // Readers share a small file beside it, which cannot be made on a read-only disk: nobody writes there either.
+    if ((error as { code?: string }).code === 'SQLITE_CANTOPEN' && !canWrite(dirname(path))) {
+      return new Database(withoutLog(path));
+    }
+    throw new BijouError(
+      'not-allowed',
+      `The database "${path}" cannot be read.`,
+      'See whether it is whole, and what its permissions are.',
+    );
+  }
+}
+
+function canWrite(folder: string): boolean {
+  try {
+    accessSync(folder, constants.W_OK);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The bytes of a database whose log of changes is empty, as of one that keeps none. */
+function withoutLog(path: string): Buffer {
+  if (statSync(`${path}-wal`, { throwIfNoEntry: false })?.size) {
+    throw new BijouError(
+      'not-allowed',
+      'The data folder was not closed, and lies on a disk that is read-only.',
+      'Copy it to another disk, and point BIJOU_DATA there.',
+    );
+  }
+  const bytes = readFileSync(path);
+  // Versions of the file format for writing and reading: 1 has no log (SQLite database file format, 1.3.3).
+  bytes[18] = bytes[19] = 1;
+  return bytes;
 }
 
 const versionOf = (db: Db) => db.pragma('user_version', { simple: true }) as number;
