@@ -171,6 +171,11 @@ test('a decision is asked for before the build, and settles it', async ({ page }
     .getByRole('listitem')
     .filter({ has: page.getByRole('link', { name: 'thunder', exact: true }) });
   await expect(entry).toContainText('Its loudest moment lies 2.4 dB above full scale');
+  // The choice is still on its way when the build is asked for.
+  await page.route('**/assignments', async (route) => {
+    await new Promise((passed) => setTimeout(passed, 700));
+    await route.continue();
+  });
   await entry.getByRole('radio', { name: 'Turn all down' }).click();
   await page
     .getByRole('region', { name: 'Archive' })

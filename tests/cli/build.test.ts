@@ -1,75 +1,14 @@
 import { spawn } from 'node:child_process';
-import { createHash } from 'node:crypto';
 import { once } from 'node:events';
-import { chmod, cp, mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
-import type { Choices } from '@/core/brief/choices';
-import { noise, sine } from '../core/signals';
+import { sine } from '../core/signals';
 import { encode } from '../core/files';
-import { cleanUp, freshBijou, streamOf, temporaryFolder } from '../server/folder';
-import { makeReadOnly, mountSmallDisk, onSmallDisk, unmount } from '../disk';
+import { cleanUp, temporaryFolder } from '../server/folder';
+import { build, projectWith, RATE, sha256, states, tone } from './building';
 import { bijouFed } from './run';
 
 afterAll(cleanUp);
-
-const RATE = 44_100;
-
-/** A project of these sounds, each sent to destinations; the application is closed unless it is to stay open. */
-async function projectWith(
-  sounds: Record<string, { bytes: Uint8Array; group?: string; to: Record<string, Choices> }>,
-  isOpen = false,
-) {
-  const { bijou, folder } = await freshBijou();
-  const project = bijou.projects.add('Skerry');
-  for (const [fileName, { bytes, group = '', to }] of Object.entries(sounds)) {
-    const { sound } = await bijou.sounds.add(project, fileName, streamOf(bytes), bytes.length, {
-      group,
-    });
-    await bijou.jobs.idle();
-    for (const [brief, choices] of Object.entries(to)) {
-      bijou.packs.assign(bijou.sounds.byId(sound.id), brief, choices);
-    }
-  }
-  if (!isOpen) await bijou.close();
-  return { folder, bijou, project };
-}
-
-/** Runs `bijou build` over a data folder and answers what it printed. */
-async function build(data: string, out: string, ...more: string[]) {
-  const args = ['build', '--project', 'Skerry', '--out', out, '--json', ...more];
-  const ran = await bijouFed(
-    null,
-    { BIJOU_DATA: data },
-    out === '' ? '/' : join(out, '..'),
-    ...args,
-  );
-  return { ...ran, ...(ran.out ? (JSON.parse(ran.out) as Printed) : ({} as Printed)) };
-}
-interface Printed {
-  outputs: {
-    sound: string;
-    path: string;
-    state: string;
-    bytes: number | null;
-    sha256: string | null;
-    verified: { demand: string; asked: string; found: string; verdict: string }[];
-    error?: { code: string; message: string };
-  }[];
-  totals: Record<string, number>;
-}
-const tone = (seed: number, channels = 1) =>
-  encode(
-    Array.from({ length: channels }, (_, c) => noise(4_410, seed + c)),
-    RATE,
-    'wav',
-    { bits: 16 },
-  );
-const states = ({ outputs }: Printed) =>
-  Object.fromEntries(outputs.map(({ path, state }) => [path, state]));
-const sha256 = async (path: string) =>
-  createHash('sha256')
-    .update(await readFile(path))
-    .digest('hex');
 
 test('everything is built, proved and recorded; the second call finds nothing to do, the third what has gone', async () => {
   const { folder } = await projectWith({
@@ -183,86 +122,6 @@ test('it works beside the running application, and shares what that has made', a
     'wav-master/bell.wav': 'cached',
     'archive/bell.flac': 'built',
   });
-});
-
-test('a source that has gone or changed in the store is named, and others go on', async () => {
-  const { folder } = await projectWith({
-    'gone.wav': { bytes: await tone(7), to: { 'wav-master': {} } },
-    'other.wav': { bytes: await tone(8), to: { 'wav-master': {} } },
-    'whole.wav': { bytes: await tone(9), to: { 'wav-master': {} } },
-  });
-  const hash = async (seed: number) =>
-    createHash('sha256')
-      .update(await tone(seed))
-      .digest('hex');
-  const stored = async (seed: number) => {
-    const name = await hash(seed);
-    return join(folder, 'files', name.slice(0, 2), name);
-  };
-  await rm(await stored(7));
-  await chmod(await stored(8), 0o644);
-  await writeFile(await stored(8), await tone(10));
-  const out = join(await temporaryFolder(), 'out');
-  const { status, outputs } = await build(folder, out);
-  expect(status).toBe(1);
-  expect(outputs.map(({ state, error }) => [state, error?.code])).toEqual([
-    ['failed', 'not-found'],
-    ['failed', 'changed-meanwhile'],
-    ['built', undefined],
-  ]);
-});
-
-onSmallDisk(
-  'a full disk is said for every file that has no room, and what is finished stays',
-  async () => {
-    const long = (seed: number) => encode([noise(600_000, seed)], RATE, 'wav', { bits: 16 });
-    const { folder } = await projectWith({
-      'a.wav': { bytes: await long(21), to: { 'wav-master': {} } },
-      'b.wav': { bytes: await long(22), to: { 'wav-master': {} } },
-      'c.wav': { bytes: await tone(23), to: { 'wav-master': {} } },
-    });
-    const disk = join(await temporaryFolder(), 'disk');
-    mountSmallDisk(disk);
-    try {
-      const out = join(disk, 'out');
-      const full = await build(folder, out, '--threads', '1');
-      expect(full.status).toBe(1);
-      expect(full.outputs.map(({ state, error }) => [state, error?.code])).toEqual([
-        ['built', undefined],
-        ['failed', 'disk'],
-        ['failed', 'disk'],
-      ]);
-      expect((await readdir(out)).sort()).toEqual(['.bijou.json', 'wav-master']);
-      const smaller = await build(folder, out, '--threads', '1', '--only', '[ac]');
-      expect(states(smaller)).toEqual({
-        'wav-master/a.wav': 'unchanged',
-        'wav-master/c.wav': 'built',
-      });
-    } finally {
-      unmount(disk);
-    }
-  },
-);
-
-onSmallDisk('a data folder on a read-only disk is built from; a damaged one is said', async () => {
-  const { folder } = await projectWith({
-    'bell.wav': { bytes: await tone(24), to: { 'wav-master': {} } },
-  });
-  const disk = join(await temporaryFolder(), 'disk');
-  mountSmallDisk(disk);
-  try {
-    await cp(folder, join(disk, 'data'), { recursive: true });
-    makeReadOnly(disk);
-    const out = join(await temporaryFolder(), 'out');
-    const built = await build(join(disk, 'data'), out);
-    expect(states(built)).toEqual({ 'wav-master/bell.wav': 'built' });
-  } finally {
-    unmount(disk);
-  }
-  await writeFile(join(folder, 'bijou.db'), 'no database');
-  const { status, err } = await build(folder, join(await temporaryFolder(), 'out'));
-  expect(status).toBe(2);
-  expect(err).toMatch(/bijou\.db" cannot be read/);
 });
 
 test('a dry run writes nothing and says what it would come to', async () => {

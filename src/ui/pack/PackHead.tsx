@@ -2,12 +2,11 @@
 
 import { Hammer } from 'lucide-react';
 import Link from 'next/link';
-import { call } from '../shared/api';
 import type { CellState } from '@/wire';
 import { count, plural } from '../shared/format';
 import { pressButton, useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
-import { useAction } from '../shared/useAction';
+import { useBuild } from './making';
 import { ZipLink } from './ZipLink';
 
 /** The ways to look at what goes where, by their addresses. */
@@ -22,7 +21,7 @@ const views = {
 /** What all views of Pack have in common: how much is to be built, and the button that does. */
 export function PackHead({ view }: { view: keyof typeof views }) {
   const { project, cells } = useProject();
-  const { run, busy } = useAction();
+  const { buildAll, busy } = useBuild();
   const open = cells.filter(({ state }) => state !== 'decide' && state !== 'cannot');
   const toBuild = open.reduce((sum, { missing }) => sum + missing, 0);
   const inState = (state: CellState) => cells.filter((cell) => cell.state === state).length;
@@ -69,7 +68,7 @@ export function PackHead({ view }: { view: keyof typeof views }) {
           disabled={busy || toBuild === 0}
           aria-label="Build everything"
           title="Build everything that can be built (B)"
-          onClick={() => run(() => call(`projects/${project.id}/builds`, 'POST', {}))}
+          onClick={() => void buildAll()}
         >
           <Hammer size={15} /> Build everything
         </button>

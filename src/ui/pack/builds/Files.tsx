@@ -4,14 +4,12 @@ import { CircleX, Download, LoaderCircle, Play } from 'lucide-react';
 import { useMemo } from 'react';
 import { loadSeconds, links } from '@/core/pack/loading';
 import type { BuildDetails, BuiltFile } from '@/wire';
-import { call } from '../../shared/api';
 import { size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
-import { useMaking } from '../making';
+import { useBuild, useMaking } from '../making';
 
 /** Every file of a build: before → after, how that looks beside the others, and how long it loads. */
 export function Files({ build }: { build: BuildDetails }) {
@@ -141,8 +139,8 @@ function OnItsWay({ file: { encodingId, state } }: { file: BuiltFile }) {
 
 /** Why it is not there, and trying it again alone. */
 function Missed({ file }: { file: BuiltFile }) {
-  const { project, cells } = useProject();
-  const { run, busy } = useAction();
+  const { cells } = useProject();
+  const { build, busy } = useBuild();
   const cell = cells.find(
     ({ soundId, briefId }) => soundId === file.soundId && briefId === file.briefId,
   );
@@ -153,13 +151,7 @@ function Missed({ file }: { file: BuiltFile }) {
         ? 'cancelled'
         : `${file.error?.message ?? 'failed'} ${file.error?.hint ?? ''}`}
       {cell && (
-        <button
-          className="btn btn-paper btn-xs"
-          disabled={busy}
-          onClick={() =>
-            run(() => call(`projects/${project.id}/builds`, 'POST', { assignments: [cell.id] }))
-          }
-        >
+        <button className="btn btn-paper btn-xs" disabled={busy} onClick={() => void build([cell])}>
           Try again
         </button>
       )}

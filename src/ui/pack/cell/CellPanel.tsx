@@ -5,11 +5,10 @@ import Link from 'next/link';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, PackLine, Sound } from '@/wire';
-import { call } from '../../shared/api';
 import { useLine } from '../../shared/lines';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
+import { useBuild } from '../making';
 import { useSending } from '../../shared/useSending';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
@@ -96,8 +95,7 @@ function Opened({
 }
 
 function Deeds({ cell, sound, brief }: { cell: Cell; sound: Sound; brief: Brief }) {
-  const { project } = useProject();
-  const { run, busy } = useAction();
+  const { build, busy } = useBuild();
   const { release } = useSending();
   const cue = useCue();
   return (
@@ -115,9 +113,7 @@ function Deeds({ cell, sound, brief }: { cell: Cell; sound: Sound; brief: Brief 
       <button
         className="btn btn-paper btn-xs"
         disabled={busy || !buildable.has(cell.state)}
-        onClick={() =>
-          run(() => call(`projects/${project.id}/builds`, 'POST', { assignments: [cell.id] }))
-        }
+        onClick={() => void build([cell])}
       >
         <Hammer size={12} /> {cell.state === 'failed' ? 'Try again' : 'Build'}
       </button>

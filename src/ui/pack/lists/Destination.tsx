@@ -3,7 +3,7 @@
 import { Hammer } from 'lucide-react';
 import { clippingChoices } from '@/core/brief/choices';
 import type { Brief, BriefFile } from '@/core/brief/schema';
-import type { Cell, CellState } from '@/wire';
+import type { Cell } from '@/wire';
 import { acceptedRates } from '@/core/brief/words';
 import { call } from '../../shared/api';
 import { either, formatName, layout, plural } from '../../shared/format';
@@ -13,16 +13,15 @@ import { useSending } from '../../shared/useSending';
 import { isOwn } from '../briefs/own';
 import { AddSound } from './AddSound';
 import { clippingNames } from '../cell/Choices';
+import { useBuild } from '../making';
+import { buildable } from '../matrix/states';
 import { ZipLink } from '../ZipLink';
-
-/** Cells of which something can be built. */
-const buildable: readonly CellState[] = ['fits', 'convert', 'outdated', 'failed'];
 
 /** One brief: what it takes, and what can be done with everything that goes to it. */
 export function Destination({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
   const { project } = useProject();
-  const { run, busy } = useAction();
-  const open = cells.filter(({ state }) => buildable.includes(state));
+  const { build, busy } = useBuild();
+  const isReady = cells.some(({ state }) => buildable.has(state));
   const isEmpty = cells.length === 0;
   return (
     <div
@@ -51,14 +50,8 @@ export function Destination({ brief, cells }: { brief: Brief; cells: readonly Ce
           {brief.files.length > 0 && <AddSound brief={brief} cells={cells} />}
           <button
             className="btn btn-paper btn-sm"
-            disabled={busy || open.length === 0}
-            onClick={() =>
-              run(() =>
-                call(`projects/${project.id}/builds`, 'POST', {
-                  assignments: open.map(({ id }) => id),
-                }),
-              )
-            }
+            disabled={busy || !isReady}
+            onClick={() => void build(cells)}
           >
             <Hammer size={15} /> Build
           </button>

@@ -52,7 +52,7 @@ export function MarkedBar({
       <button
         className="btn btn-paper btn-xs"
         disabled={ready.length === 0}
-        onClick={() => onBuild(ready)}
+        onClick={() => onBuild(cells)}
       >
         <Hammer size={13} /> Build {ready.length > 0 && ready.length}
       </button>

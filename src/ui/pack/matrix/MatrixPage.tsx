@@ -2,12 +2,9 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import type { Cell } from '@/wire';
-import { call } from '../../shared/api';
 import { useKeys } from '../../shared/keys';
 import { lineQuery } from '../../shared/lines';
 import { useProject } from '../../shared/project';
-import { useAction } from '../../shared/useAction';
 import { useSending } from '../../shared/useSending';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
@@ -19,7 +16,7 @@ import { Filters } from './Filters';
 import { Grid } from './Grid';
 import { MarkedBar } from './MarkedBar';
 import { useMatrixView, type MatrixView } from './rows';
-import { buildable } from './states';
+import { useBuild } from '../making';
 import {
   goTo,
   markAll,
@@ -38,7 +35,7 @@ export function MatrixPage() {
   const client = useQueryClient();
   const cue = useCue();
   const view = useMatrixView();
-  const { run } = useAction();
+  const { build } = useBuild();
   const { sendPlaces, releasePlaces } = useSending();
   const field = useRef<HTMLInputElement>(null);
   const isOpen = useMatrix((state) => state.isOpen);
@@ -60,10 +57,6 @@ export function MatrixPage() {
     isThere.current = true;
   }, [isOpen, at, project.id]);
 
-  const build = (cells: readonly Cell[]) =>
-    run(() =>
-      call(`projects/${project.id}/builds`, 'POST', { assignments: cells.map(({ id }) => id) }),
-    );
   const point = (place: Place, { toggle, extend }: { toggle: boolean; extend: boolean }) => {
     if (extend) markTo(place, (from, to) => between(view, from, to));
     else if (toggle) toggleMarks([place]);
@@ -135,7 +128,7 @@ export function MatrixPage() {
     enter: () => at && open(at),
     x: () => at && toggleMarks([at]),
     a: sendOrRelease,
-    c: () => void build(cellsOf(meant()).filter(({ state }) => buildable.has(state))),
+    c: () => void build(cellsOf(meant())),
     h: () => void hearNext(),
     '/': () => field.current?.focus(),
     escape: () => {
