@@ -164,7 +164,7 @@ test('a build is cancelled, tried again, compared with another one, and had agai
   page,
   request,
 }) => {
-  const long = sine(RATE, 300, 120 * RATE, 0.3);
+  const long = sine(RATE, 300, 70 * RATE, 0.3);
   const { project, ids } = await projectWith(request, 'Cancelled', {
     'long.wav': wav([long, long], RATE),
     'short.wav': wav([sine(RATE, 500, RATE, 0.3)], RATE),

@@ -1,5 +1,5 @@
 import { labelDoubt } from '@/core/measure/labelDoubt';
-import { voiceFrames } from '@/core/measure/voice/frames';
+import { stretchesOf, voiceFrames } from '@/core/measure/voice/frames';
 import { VoiceMeter } from '@/core/measure/voice/meter';
 import { voiceModel } from '@/core/measure/voice/model';
 import { traitNames, voiceTraits } from '@/core/measure/voice/traits';
@@ -18,11 +18,10 @@ test.each([
   ['a low voice', 90, 1.05, 44_100],
   ['a low voice', 90, 1.05, 22_050],
   ['a woman', 200, 0.86, 44_100],
-  ['a woman', 200, 0.86, 48_000],
 ])(
   '%s (%i Hz, size %d) at %i Hz is told from one at half and at twice its speed',
   (_, pitchHz, size, rateHz) => {
-    const voice = madeVoice(rateHz, 8, pitchHz, size);
+    const voice = madeVoice(rateHz, 5, pitchHz, size);
     expect(heard(voice, rateHz)).toBeNull();
     expect(heard(voice, rateHz * 2)).toBe('double');
     expect(heard(voice, rateHz / 2)).toBe('half');
@@ -49,12 +48,12 @@ test.each<[string, Float32Array]>([
 
 test('pitch and octaves are those of the sound', () => {
   const tone = sine(RATE, 150, RATE);
-  for (const frame of voiceFrames(tone, RATE)) {
+  for (const frame of voiceFrames(stretchesOf(tone, RATE), RATE)) {
     expect(frame.pitchHz).toBeCloseTo(150, 0);
     expect(frame.periodicity).toBeGreaterThan(0.97);
     expect(frame.octavePowers[0]! / frame.power).toBeGreaterThan(0.95);
   }
-  for (const { periodicity } of voiceFrames(noise(RATE), RATE))
+  for (const { periodicity } of voiceFrames(stretchesOf(noise(RATE), RATE), RATE))
     expect(periodicity).toBeLessThan(0.7);
 });
 

@@ -5,8 +5,6 @@ export const OCTAVES_HZ = [125, 250, 500, 1_000, 2_000, 4_000, 8_000];
 
 /** What is measured of a short stretch of sound. */
 export interface VoiceFrame {
-  /** Mean square, without what does not move. */
-  energy: number;
   /** How alike it is to itself a period later, 0 … 1. */
   periodicity: number;
   pitchHz: number;
@@ -24,19 +22,28 @@ const PERIODIC_BELOW_HZ = 2_500;
 /** The first period that is nearly as good as the best is the true one; the best may be two of them. */
 const NEARLY = 0.88;
 
-/**
- * Takes a sound of one channel apart into stretches: their level, pitch (autocorrelation, freed from that of the
- * window: Boersma, IFA Proceedings 17, 1993) and octaves.
- */
-export function voiceFrames(sound: Float32Array, rateHz: number): VoiceFrame[] {
+/** A sound of one channel, cut into stretches that overlap. */
+export function stretchesOf(sound: Float32Array, rateHz: number): Float32Array[] {
   const size = Math.floor(rateHz * FRAME_SECONDS);
   const hop = Math.floor(rateHz * HOP_SECONDS);
-  const taker = new FrameTaker(rateHz, size);
-  const frames: VoiceFrame[] = [];
-  for (let at = 0; at + size <= sound.length; at += hop) {
-    frames.push(taker.take(sound.subarray(at, at + size)));
-  }
-  return frames;
+  const count = Math.max(0, Math.floor((sound.length - size) / hop) + 1);
+  return Array.from({ length: count }, (_, i) => sound.subarray(i * hop, i * hop + size));
+}
+
+/** Mean square of a stretch, without what does not move. */
+export function energyOf(stretch: Float32Array): number {
+  const mean = meanOf(stretch);
+  return stretch.reduce((sum, x) => sum + (x - mean) ** 2, 0) / stretch.length;
+}
+
+function meanOf(stretch: Float32Array): number {
+  return stretch.reduce((sum, x) => sum + x, 0) / stretch.length;
+}
+
+/** Pitch (autocorrelation, freed from that of the window: Boersma, IFA Proceedings 17, 1993) and octaves of stretches. */
+export function voiceFrames(stretches: readonly Float32Array[], rateHz: number): VoiceFrame[] {
+  const taker = new FrameTaker(rateHz, Math.floor(rateHz * FRAME_SECONDS));
+  return stretches.map((stretch) => taker.take(stretch));
 }
 
 class FrameTaker {
@@ -52,7 +59,7 @@ class FrameTaker {
 
   constructor(
     private readonly rateHz: number,
-    private readonly size: number,
+    size: number,
   ) {
     this.fftSize = 2 ** Math.ceil(Math.log2(2 * size));
     this.fft = new FFT(this.fftSize);
@@ -72,19 +79,14 @@ class FrameTaker {
   }
 
   take(samples: Float32Array): VoiceFrame {
-    const mean = samples.reduce((sum, x) => sum + x, 0) / this.size;
-    let energy = 0;
+    const mean = meanOf(samples);
     this.input.fill(0);
-    samples.forEach((x, i) => {
-      energy += (x - mean) ** 2;
-      this.input[i] = (x - mean) * this.window[i]!;
-    });
+    samples.forEach((x, i) => (this.input[i] = (x - mean) * this.window[i]!));
     this.transform();
     const bin = this.rateHz / this.fftSize;
     const octavePowers = OCTAVES_HZ.map((hz) => this.between(hz / bin, (2 * hz) / bin));
     const low = this.power.map((value, i) => (i * bin < PERIODIC_BELOW_HZ ? value : 0));
     return {
-      energy: energy / this.size,
       ...this.period(this.likeness(low)),
       power: this.between(0, this.power.length),
       octavePowers,

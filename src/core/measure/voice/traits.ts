@@ -1,5 +1,12 @@
 import FFT from 'fft.js';
-import { HOP_SECONDS, OCTAVES_HZ, voiceFrames, type VoiceFrame } from './frames';
+import {
+  energyOf,
+  HOP_SECONDS,
+  OCTAVES_HZ,
+  stretchesOf,
+  voiceFrames,
+  type VoiceFrame,
+} from './frames';
 
 /** What tells at which speed a voice speaks, one number a trait; the names are for those who read the model. */
 export type VoiceTraits = number[];
@@ -27,12 +34,13 @@ const SYLLABLES = { fromHz: 1, toHz: 25, fftSize: 1_024 };
 
 /** The traits of a sound of one channel; null where too little of it has a pitch, as speech has. */
 export function voiceTraits(sound: Float32Array, rateHz: number): VoiceTraits | null {
-  const frames = voiceFrames(sound, rateHz);
-  const loudest = percentile(
-    frames.map(({ energy }) => energy),
-    0.95,
+  const stretches = stretchesOf(sound, rateHz);
+  const energies = stretches.map(energyOf);
+  const loudest = percentile(energies, 0.95);
+  const loud = voiceFrames(
+    stretches.filter((_, i) => energies[i]! > LOUD_SHARE * loudest),
+    rateHz,
   );
-  const loud = frames.filter(({ energy }) => energy > LOUD_SHARE * loudest);
   const pitched = loud.filter(({ periodicity }) => periodicity > PITCHED);
   if (pitched.length < LEAST_PITCHED) return null;
   const pitches = pitched.map(({ pitchHz }) => Math.log2(pitchHz));
@@ -41,7 +49,7 @@ export function voiceTraits(sound: Float32Array, rateHz: number): VoiceTraits | 
   return [
     percentile(pitches, 0.5),
     percentile(pitches, 0.9) - percentile(pitches, 0.1),
-    syllableRate(frames),
+    syllableRate(energies),
     pitched.length / loud.length,
     unpitched.length / loud.length,
     ...octaves.map((levels) => Math.max(LOWEST_DB, mean(levels))),
@@ -61,9 +69,9 @@ function octaveLevels(loud: readonly VoiceFrame[], pitched: readonly VoiceFrame[
 }
 
 /** How fast the level goes up and down: the middle of its spectrum, in octaves above 1 Hz. */
-function syllableRate(frames: readonly VoiceFrame[]): number {
+function syllableRate(energies: readonly number[]): number {
   const { fromHz, toHz, fftSize } = SYLLABLES;
-  const levels = frames.map(({ energy }) => Math.sqrt(energy));
+  const levels = energies.map(Math.sqrt);
   const middle = mean(levels);
   const input = new Float64Array(fftSize);
   levels.slice(0, fftSize).forEach((level, i, all) => {
