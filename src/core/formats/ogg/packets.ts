@@ -1,6 +1,6 @@
 import type { ByteSource } from '../../bytes/source';
 import { joinBytes } from '../bits';
-import { beginsPage, MOST_PAGE_BYTES, nextPagePlace, readPage, type OggPage } from './page';
+import { MOST_HEAD_BYTES, MOST_PAGE_BYTES, nextPagePlace, readPage, type OggPage } from './page';
 
 export interface OggPacket {
   data: Uint8Array;
@@ -34,11 +34,10 @@ export async function* pagesOf(
     const bytes = await source.read(at, MOST_PAGE_BYTES * 4);
     const isRest = at + bytes.length >= source.size;
     let used = 0;
-    while (used + 27 <= bytes.length) {
+    // A head that may run over what has been read is read again, whole, with what follows.
+    while (used + (isRest ? 27 : MOST_HEAD_BYTES) <= bytes.length) {
       const page = readPage(bytes, used);
       if (!page) {
-        // A head that runs over what has been read is not damage: it is read once more from its start.
-        if (!isRest && used > 0 && beginsPage(bytes, used)) break;
         afterGap = true;
         used = nextPagePlace(bytes, used + 1);
         continue;

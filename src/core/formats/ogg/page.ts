@@ -17,7 +17,7 @@ export interface OggPage {
 }
 
 /** The four letters, and the only version that there is. */
-export function beginsPage(bytes: Uint8Array, at: number): boolean {
+function beginsPage(bytes: Uint8Array, at: number): boolean {
   return (
     bytes[at] === CAPITAL_O &&
     bytes[at + 1] === 0x67 &&
@@ -55,6 +55,9 @@ export function readPage(bytes: Uint8Array, at: number): OggPage | null {
     lacing,
   };
 }
+
+/** The largest head of a page: one with all the segments that it can have. */
+export const MOST_HEAD_BYTES = 27 + 255;
 
 /** The largest page there can be. */
 export const MOST_PAGE_BYTES = 65_307;
