@@ -30,6 +30,7 @@ export interface ProbeTask {
 export interface Probed {
   facts: ListedFacts;
   warnings: Warning[];
+  /** Of a voice at the wrong speed, where that was asked. */
   pace: VoicePace | null;
   /** By channel from 1, in frames. */
   clicks?: { channel: number; startFrame: number; frames: number }[];

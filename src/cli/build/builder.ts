@@ -1,7 +1,7 @@
 import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
 import { unmet } from '@/core/brief/unmet';
-import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
+import { errorFacts, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';
 import { inOrder } from '../batch/inOrder';
@@ -161,7 +161,7 @@ export class Builder {
     }
     if (this.isStopped) throw cancelled();
     if (this.isDry) return this.expected(entry, path);
-    if (this.diskTrouble) throw thrown(this.diskTrouble);
+    if (this.diskTrouble) throw fromErrorFacts(this.diskTrouble);
     const pending = this.making.get(entry.key);
     // What is made for one is there for the others, unless its destination would not take it.
     const same = pending && (await pending);
@@ -334,8 +334,4 @@ async function isThere(path: string): Promise<boolean> {
 
 async function* generated<T>(list: readonly T[]): AsyncGenerator<T> {
   yield* list;
-}
-
-function thrown({ code, message, hint }: ErrorFacts): BijouError {
-  return new BijouError(code, message, hint);
 }

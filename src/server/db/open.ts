@@ -67,10 +67,12 @@ function openedToRead(path: string): Db {
     versionOf(db);
     return db;
   } catch (error) {
+    const { code = '' } = error as { code?: string };
     // Readers share a small file beside it, which cannot be made on a read-only disk: nobody writes there either.
-    if ((error as { code?: string }).code === 'SQLITE_CANTOPEN' && !canWrite(dirname(path))) {
+    if (code === 'SQLITE_CANTOPEN' && !canWrite(dirname(path))) {
       return new Database(withoutLog(path));
     }
+    if (!/^SQLITE_(CANTOPEN|NOTADB|CORRUPT|IOERR)/.test(code)) throw error;
     throw new BijouError(
       'not-allowed',
       `The database "${path}" cannot be read.`,
