@@ -1,3 +1,4 @@
+import { deviation, mean } from '@/core/measure/statistics';
 import type { VoiceModel } from '@/core/measure/voice/model';
 
 /** One recording, read at one rate. */
@@ -30,7 +31,7 @@ export function fitted(examples: readonly Example[]): VoiceModel {
   const count = examples[0]!.traits.length;
   const columns = Array.from({ length: count }, (_, i) => examples.map(({ traits }) => traits[i]!));
   const middles = columns.map(mean);
-  const widths = columns.map((column, i) => 1e-6 + deviation(column, middles[i]!));
+  const widths = columns.map((column) => 1e-6 + deviation(column));
   const inputs = examples.map(({ traits }) =>
     Float64Array.from([...traits.map((x, i) => (x - middles[i]!) / widths[i]!), 1]),
   );
@@ -90,12 +91,4 @@ function weighed(examples: readonly Example[]): number[] {
     const kind = classOf(examples[e]!);
     return (weight / sums[kind]!) * (SHARES[kind]! / all);
   });
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / values.length;
-}
-
-function deviation(values: readonly number[], middle: number): number {
-  return Math.sqrt(mean(values.map((value) => (value - middle) ** 2)));
 }

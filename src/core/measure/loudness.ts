@@ -1,5 +1,6 @@
 import type { Block, PcmStream } from '../pcm/pcm';
 import { speakersOf, type Speaker } from '../pcm/speakers';
+import { mean } from './statistics';
 
 export interface Loudness {
   /** Integrated loudness; null below the absolute gate or for less than 0.4 s. */
@@ -173,8 +174,4 @@ export class LoudnessMeter {
     const at = (share: number) => kept[Math.round((kept.length - 1) * share)]!;
     return toLufs(at(0.95)) - toLufs(at(0.1));
   }
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / values.length;
 }

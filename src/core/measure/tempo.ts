@@ -2,6 +2,7 @@ import FFT from 'fft.js';
 import { tempoLimits, type Tempo } from '../tempo';
 import { blockFrames, type Block } from '../pcm/pcm';
 import { range, type PcmSource } from '../pcm/source';
+import { hann } from './hann';
 
 /** A tempo as far as it can be heard in a sound. */
 export interface ProposedTempo extends Tempo {
@@ -48,10 +49,7 @@ class OnsetMeter {
   private readonly hop: number;
   private readonly fft = new FFT(SIZE);
   private readonly output: number[];
-  private readonly window = Float64Array.from(
-    { length: SIZE },
-    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / SIZE),
-  );
+  private readonly window = hann(SIZE);
   private readonly edges: number[];
   private readonly held = new Float64Array(SIZE);
   private filled = 0;

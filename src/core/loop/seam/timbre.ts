@@ -1,4 +1,5 @@
 import FFT from 'fft.js';
+import { hann } from '../../measure/hann';
 import type { Block } from '../../pcm/pcm';
 import type { Sides } from './sides';
 
@@ -46,10 +47,7 @@ function meanSpectrum(block: Block, rateHz: number): Float64Array {
   const wanted = 2 ** Math.round(Math.log2(WINDOW_SECONDS * rateHz));
   const size = Math.max(64, Math.min(wanted, 2 ** Math.floor(Math.log2(frames))));
   const fft = new FFT(size);
-  const window = Float64Array.from(
-    { length: size },
-    (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
-  );
+  const window = hann(size);
   const input = new Float64Array(size);
   const output = fft.createComplexArray();
   const power = new Float64Array(size / 2 + 1);

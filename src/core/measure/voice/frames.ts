@@ -1,4 +1,5 @@
 import FFT from 'fft.js';
+import { hann } from '../hann';
 
 /** Octaves whose levels are taken, by the frequency at which each begins. */
 export const OCTAVES_HZ = [125, 250, 500, 1_000, 2_000, 4_000, 8_000];
@@ -66,10 +67,7 @@ class FrameTaker {
     this.input = new Float64Array(this.fftSize);
     this.spectrum = this.fft.createComplexArray();
     this.power = new Float64Array(this.fftSize / 2 + 1);
-    this.window = Float64Array.from(
-      { length: size },
-      (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / (size - 1)),
-    );
+    this.window = hann(size);
     this.shortestLag = Math.floor(rateHz / HIGHEST_HZ);
     this.longestLag = Math.floor(Math.min(rateHz / LOWEST_HZ, size * 0.6));
     this.input.set(this.window);

@@ -1,4 +1,6 @@
 import FFT from 'fft.js';
+import { hann } from '../hann';
+import { deviation, mean, quantile } from '../statistics';
 import {
   energyOf,
   HOP_SECONDS,
@@ -36,7 +38,7 @@ const SYLLABLES = { fromHz: 1, toHz: 25, fftSize: 1_024 };
 export function voiceTraits(sound: Float32Array, rateHz: number): VoiceTraits | null {
   const stretches = stretchesOf(sound, rateHz);
   const energies = stretches.map(energyOf);
-  const loudest = percentile(energies, 0.95);
+  const loudest = quantile(energies, 0.95);
   const loud = voiceFrames(
     stretches.filter((_, i) => energies[i]! > LOUD_SHARE * loudest),
     rateHz,
@@ -47,8 +49,8 @@ export function voiceTraits(sound: Float32Array, rateHz: number): VoiceTraits | 
   const unpitched = loud.filter(({ periodicity }) => periodicity < UNPITCHED);
   const octaves = octaveLevels(loud, pitched);
   return [
-    percentile(pitches, 0.5),
-    percentile(pitches, 0.9) - percentile(pitches, 0.1),
+    quantile(pitches, 0.5),
+    quantile(pitches, 0.9) - quantile(pitches, 0.1),
     syllableRate(energies),
     pitched.length / loud.length,
     unpitched.length / loud.length,
@@ -74,10 +76,8 @@ function syllableRate(energies: readonly number[]): number {
   const levels = energies.map(Math.sqrt);
   const middle = mean(levels);
   const input = new Float64Array(fftSize);
-  levels.slice(0, fftSize).forEach((level, i, all) => {
-    const window = 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / Math.max(1, all.length - 1));
-    input[i] = (level - middle) * window;
-  });
+  const window = hann(Math.min(levels.length, fftSize));
+  window.forEach((weight, i) => (input[i] = (levels[i]! - middle) * weight));
   const fft = new FFT(fftSize);
   const output: number[] = fft.createComplexArray();
   fft.realTransform(output, input);
@@ -91,22 +91,4 @@ function syllableRate(energies: readonly number[]): number {
     all += power;
   }
   return all > 0 ? weighed / all : 0;
-}
-
-function mean(values: readonly number[]): number {
-  return values.reduce((sum, value) => sum + value, 0) / Math.max(1, values.length);
-}
-
-function deviation(values: readonly number[]): number {
-  const middle = mean(values);
-  return Math.sqrt(mean(values.map((value) => (value - middle) ** 2)));
-}
-
-/** Of values in any order; between two neighbours in proportion. */
-function percentile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  const place = share * (sorted.length - 1);
-  const below = sorted[Math.floor(place)] ?? 0;
-  const above = sorted[Math.ceil(place)] ?? 0;
-  return below + (above - below) * (place - Math.floor(place));
 }
