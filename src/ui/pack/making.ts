@@ -16,6 +16,8 @@ export function useBuild() {
   return {
     busy,
     buildAll: () => begin({}),
+    /** One that is known to have failed or been cancelled, whatever its cell was heard to be last. */
+    again: ({ id }: Pick<Cell, 'id'>) => begin({ assignments: [id] }),
     /** What of these is not there yet. What still waited for a choice may have got it just now: the server knows. */
     build: (cells: readonly Pick<Cell, 'id' | 'state'>[]) =>
       begin({

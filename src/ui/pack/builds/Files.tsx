@@ -140,7 +140,7 @@ function OnItsWay({ file: { encodingId, state } }: { file: BuiltFile }) {
 /** Why it is not there, and trying it again alone. */
 function Missed({ file }: { file: BuiltFile }) {
   const { cells } = useProject();
-  const { build, busy } = useBuild();
+  const { again, busy } = useBuild();
   const cell = cells.find(
     ({ soundId, briefId }) => soundId === file.soundId && briefId === file.briefId,
   );
@@ -151,7 +151,7 @@ function Missed({ file }: { file: BuiltFile }) {
         ? 'cancelled'
         : `${file.error?.message ?? 'failed'} ${file.error?.hint ?? ''}`}
       {cell && (
-        <button className="btn btn-paper btn-xs" disabled={busy} onClick={() => void build([cell])}>
+        <button className="btn btn-paper btn-xs" disabled={busy} onClick={() => void again(cell)}>
           Try again
         </button>
       )}
