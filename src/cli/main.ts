@@ -28,6 +28,14 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
     says: 'build what a project sends to its destinations into a folder, and prove each file',
     load: async () => (await import('./commands/build')).fillBuild,
   },
+  compare: {
+    says: 'try codec settings on files: size, what decoding costs, and what one hears of it',
+    load: async () => (await import('./commands/compare')).fillCompare,
+  },
+  reference: {
+    says: 'write a signal whose answer to a codec is known: noise, tones, clicks, a voice …',
+    load: async () => (await import('./commands/reference')).fillReference,
+  },
   briefs: {
     says: 'say what destinations demand, and what they leave open',
     load: async () => (await import('./commands/briefs')).fillBriefs,

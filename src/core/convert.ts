@@ -13,7 +13,7 @@ import {
 import { tidyTags, type Loop, type Marks, type SoundMarks, type Tags } from './marks';
 import { probe, type Facts, type Probed } from './measure/probe';
 import { LevelMeter } from './measure/level';
-import { blockFrames, tap } from './pcm/pcm';
+import { blockFrames, tap, type Block, type PcmStream } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
 import { active, applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
 import type { Recipe, Shape } from './recipe/types';
@@ -39,6 +39,8 @@ export interface ConvertOptions {
   progress?: ((framesRead: number) => void) | undefined;
   /** A place to put samples aside. */
   scratch?: (() => Promise<Scratch>) | undefined;
+  /** Milliseconds; with it the encoder's work is measured. */
+  clock?: (() => number) | undefined;
 }
 
 export interface Converted {
@@ -50,6 +52,8 @@ export interface Converted {
   loudestDbfs: number | null;
   /** About the source, and about what the conversion had to do. */
   warnings: Warning[];
+  /** What encoding took, without reading and shaping; null without a clock. */
+  encodeMs: number | null;
 }
 
 /** Decodes, applies the recipe and encodes, streaming, with the source's tags, loop and markers. */
@@ -91,13 +95,10 @@ export async function convert(
     const along = marksFor(conversion, before, { ...header, loop });
     const marks = along.at(-1)!;
     const loudest = new LevelMeter(shaped.channelCount);
-    const { framesIn, clippedSamples } = await writeSound(
-      tap(streamOf(shaped), (block) => loudest.push(block)),
-      writer,
-      settings,
-      sink,
-      marks,
-    );
+    const looked = tap(streamOf(shaped), (block) => loudest.push(block));
+    const { pcm, workMs } = timed(looked, options.clock);
+    const { framesIn, clippedSamples } = await writeSound(pcm, writer, settings, sink, marks);
+    const encodeMs = workMs();
     if (isLoopCut(recipe, along)) notes.push(loopCut());
     const lost = lostMarks(writerById(writer), marks, shaped);
     const warnings = [...unique(reader.warnings), ...notes, ...(lost ? [lost] : [])];
@@ -106,6 +107,7 @@ export async function convert(
     if (clipped) warnings.push({ code: 'clipped', message: clipped });
     return {
       loop: marks.loop,
+      encodeMs,
       loudestDbfs,
       expected: { rateHz: shaped.rateHz, channelCount: shaped.channelCount, frames: framesIn },
       warnings,
@@ -113,6 +115,23 @@ export async function convert(
   } finally {
     await scratch?.free();
   }
+}
+
+/** A stream whose taker's work is measured: what the stream itself takes is left out. */
+function timed(pcm: PcmStream, clock: (() => number) | undefined) {
+  if (!clock) return { pcm, workMs: () => null };
+  const begun = clock();
+  let inside = 0;
+  async function* blocks(now: () => number): AsyncGenerator<Block> {
+    let asked = now();
+    for await (const block of pcm.blocks) {
+      inside += now() - asked;
+      yield block;
+      asked = now();
+    }
+    inside += now() - asked;
+  }
+  return { pcm: { ...pcm, blocks: blocks(clock) }, workMs: () => clock() - begun - inside };
 }
 
 function holdsBeyond(writer: string, settings: object): boolean {

@@ -7,6 +7,7 @@ const plurals = {
   beat: 'beats',
   bit: 'bits',
   byte: 'bytes',
+  candidate: 'candidates',
   cell: 'cells',
   change: 'changes',
   'changed file': 'changed files',
@@ -41,6 +42,8 @@ const plurals = {
   step: 'steps',
   thing: 'things',
   thread: 'threads',
+  trial: 'trials',
+  voice: 'voices',
 } as const;
 
 export type Word = keyof typeof plurals;

@@ -1,7 +1,7 @@
 import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { encode, samples } from '../core/files';
-import { madeVoice } from '../core/voiceSignal';
+import { madeVoice } from '@/core/compare/reference/voice';
 import { cleanUp, temporaryFolder } from '../server/folder';
 import { bijou, bijouFed } from './run';
 
@@ -223,7 +223,7 @@ test('check says what a destination would take, and why not', async () => {
 
 test('check doubts a rate at which a voice speaks twice as fast as people do', async () => {
   const folder = await temporaryFolder();
-  const voice = madeVoice(22_050, 6, 110);
+  const voice = madeVoice(22_050, 6 * 22_050, 110);
   for (const hz of [22_050, 44_100]) {
     await writeFile(join(folder, `${hz}.wav`), await encode([voice], hz, 'wav', { bits: 16 }));
   }

@@ -4,7 +4,7 @@ import { VoiceMeter } from '@/core/measure/voice/meter';
 import { voiceModel } from '@/core/measure/voice/model';
 import { traitNames, voiceTraits } from '@/core/measure/voice/traits';
 import { noise, sine } from './signals';
-import { madeVoice } from './voiceSignal';
+import { madeVoice } from '@/core/compare/reference/voice';
 
 /** What is heard in a sound that is labelled with a rate. */
 function heard(sound: Float32Array, labelledHz: number) {
@@ -21,7 +21,7 @@ test.each([
 ])(
   '%s (%i Hz, size %d) at %i Hz is told from one at half and at twice its speed',
   (_, pitchHz, size, rateHz) => {
-    const voice = madeVoice(rateHz, 5, pitchHz, size);
+    const voice = madeVoice(rateHz, 5 * rateHz, pitchHz, size);
     expect(heard(voice, rateHz)).toBeNull();
     expect(heard(voice, rateHz * 2)).toBe('double');
     expect(heard(voice, rateHz / 2)).toBe('half');
@@ -58,7 +58,7 @@ test('pitch and octaves are those of the sound', () => {
 });
 
 test('the model has a weight for every trait', () => {
-  expect(voiceTraits(madeVoice(RATE, 2, 110), RATE)).toHaveLength(traitNames.length);
+  expect(voiceTraits(madeVoice(RATE, 2 * RATE, 110), RATE)).toHaveLength(traitNames.length);
   for (const row of voiceModel.weights) expect(row).toHaveLength(traitNames.length + 1);
 });
 

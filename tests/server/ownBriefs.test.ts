@@ -2,7 +2,7 @@ import { builtinTexts } from '@/core/brief/builtin';
 import { briefTextOf } from '@/core/brief/edit';
 import { encode } from '../core/files';
 import { noise, sine } from '../core/signals';
-import { madeVoice } from '../core/voiceSignal';
+import { madeVoice } from '@/core/compare/reference/voice';
 import { cleanUp, freshBijou, storedFiles, streamOf, unzipped } from './folder';
 
 afterAll(cleanUp);
@@ -106,7 +106,9 @@ describe('the doctor', () => {
       { requirement: 'name', sentence: '“Gull.mp3” has a capital letter.' },
     ]);
     expect(found.rateDoubt).toBeNull();
-    const voice = await encode([madeVoice(22_050, 6, 90, 1.05)], 44_100, 'wav', { bits: 16 });
+    const voice = await encode([madeVoice(22_050, 6 * 22_050, 90, 1.05)], 44_100, 'wav', {
+      bits: 16,
+    });
     const shown = { fileName: 'x.wav', stream: streamOf(voice), bytes: voice.length };
     const { rateDoubt } = await bijou.doctor.examine(project, shown);
     expect(rateDoubt).toMatchObject({ labelledHz: 44_100, likelyHz: 22_050 });

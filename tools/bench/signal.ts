@@ -1,4 +1,5 @@
-import { noiseSource, TAU } from '../demo/synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { TAU } from '../demo/synth';
 
 /** The bench's signal: tones over noise, different on each side. */
 export function tonesAndNoise(rateHz: number, seconds: number, channels: number): Float32Array[] {

@@ -14,17 +14,6 @@ export function render(seconds: number, rateHz: number, at: (t: number) => numbe
   return samples;
 }
 
-/** White noise between −1 and 1, one value a call (xorshift32). */
-export function noiseSource(seed: number): () => number {
-  let state = seed | 0 || 1;
-  return () => {
-    state ^= state << 13;
-    state ^= state >>> 17;
-    state ^= state << 5;
-    return (state >>> 0) / 2_147_483_648 - 1;
-  };
-}
-
 /** Two-pole band filter (state variable, Chamberlin 1985). `kind` picks what comes out. */
 export function filter(rateHz: number, resonance: number, kind: 'low' | 'band' | 'high') {
   let low = 0;

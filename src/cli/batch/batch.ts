@@ -60,10 +60,18 @@ export class Batch {
     }
   }
 
-  /** `threads` as it was typed. @throws wrong-call */
-  static async of(listing: Listing, threads: string | undefined, manner: Manner): Promise<Batch> {
+  /**
+   * `threads` as it was typed; `isManifold` says that a single file, too, gives several of them something to do.
+   * @throws wrong-call
+   */
+  static async of(
+    listing: Listing,
+    threads: string | undefined,
+    manner: Manner,
+    isManifold = false,
+  ): Promise<Batch> {
     const count = threadCount(threads);
-    return new Batch(listing, new Crew(listing.isSingle ? 1 : count), manner);
+    return new Batch(listing, new Crew(listing.isSingle && !isManifold ? 1 : count), manner);
   }
 
   /** Answers the exit status. `say`s nothing but what files have in common. */

@@ -1,3 +1,5 @@
+import { oneFrame } from '@/core/compare/work';
+import { measureTrial } from '@/core/compare/trial';
 import { convert, rawDescription, verify } from '@/core/convert';
 import { declickDefaults, findClicks } from '@/core/dsp/declick';
 import { BijouError } from '@/core/errors';
@@ -10,6 +12,7 @@ import { estimateFile } from '@/core/oneOff/estimateFile';
 import { streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
+import { workClock } from '@/server/work/threadClock';
 import { build } from '../build/make';
 import { changedMeanwhile, changeOf, withInput } from '../inputs';
 import { fileError } from '../troubles';
@@ -26,10 +29,21 @@ import type {
   SeamFound,
   SeamTask,
   Task,
+  TrialTask,
+  Tried,
 } from './tasks';
 
 const doers: { [Kind in Task['kind']]: (task: Extract<Task, { kind: Kind }>) => Promise<unknown> } =
-  { build, probe: probeFile, look, convert: makeFile, measure, estimate, seam };
+  {
+    build,
+    probe: probeFile,
+    look,
+    convert: makeFile,
+    measure,
+    estimate,
+    seam,
+    trial: tryCandidate,
+  };
 
 /** Does one task; what goes wrong is an answer as well. */
 export async function doTask(task: Task): Promise<Answer<unknown>> {
@@ -120,4 +134,24 @@ function seam({ place, raw, recipe, frames, loop, tailEnd }: SeamTask): Promise<
 function estimate({ place, making }: EstimateTask) {
   const { frames, raw, ...conversion } = making;
   return withInput(place, (source) => estimateFile(source, conversion, { frames, raw }));
+}
+
+/** The result stays where it is: what it costs to decode is measured when nothing else is done. */
+async function tryCandidate(task: TrialTask): Promise<Tried> {
+  const { place, change, making, reference, loop, temporary } = task;
+  const { frames, raw, ...conversion } = making;
+  const scratch = () => fileScratch(`${temporary}-scratch`);
+  return withInput(place, async (source) => {
+    const converted = await writeTemporary(temporary, (sink) =>
+      convert(source, conversion, sink, { frames, raw, scratch, clock: workClock.now }),
+    );
+    const description = rawDescription(making.writer, making.settings, converted.expected);
+    const shaped = await applyRecipe(reference, sourceOf(await openSound(source, raw), frames));
+    const figures = await withFile(temporary, (made) =>
+      measureTrial(made, shaped, { raw: description, loop }),
+    );
+    if ((await changeOf(place)) !== change) throw changedMeanwhile();
+    const opening = await oneFrame(making.writer, making.settings, converted.expected);
+    return { figures, encodeMs: converted.encodeMs ?? 0, opening, raw: description };
+  });
 }

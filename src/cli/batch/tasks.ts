@@ -1,3 +1,4 @@
+import type { TrialFigures } from '@/core/compare/trial';
 import type { Conversion, Verification } from '@/core/convert';
 import type { EncodingPlan } from '@/core/encoding';
 import type { ErrorFacts } from '@/core/errors';
@@ -14,7 +15,14 @@ import type { Place } from '../inputs';
 
 /** What can be done with one file in a thread of its own: everything goes there and back as plain data. */
 export type Task =
-  BuildTask | ProbeTask | LookTask | ConvertTask | MeasureTask | EstimateTask | SeamTask;
+  | BuildTask
+  | ProbeTask
+  | LookTask
+  | ConvertTask
+  | MeasureTask
+  | EstimateTask
+  | SeamTask
+  | TrialTask;
 
 /** Reads a file to its end. */
 export interface ProbeTask {
@@ -111,6 +119,29 @@ export interface SeamFound {
   tailLeftDbfs: number | null;
 }
 
+/** Makes a candidate of a file and measures it. */
+export interface TrialTask {
+  kind: 'trial';
+  place: Place;
+  /** As in `Looked`. */
+  change: string;
+  making: Making;
+  /** What it is held against. */
+  reference: Recipe;
+  loop: Loop | null;
+  /** Where the result is left. */
+  temporary: string;
+}
+
+export interface Tried {
+  figures: TrialFigures;
+  encodeMs: number;
+  /** One frame, encoded in the same way. */
+  opening: Uint8Array;
+  /** How the result must be read. */
+  raw: RawDescription | undefined;
+}
+
 /** Makes a file by its plan, out of a stored source, and decodes it again. */
 export interface BuildTask {
   kind: 'build';
@@ -141,6 +172,7 @@ export interface Results {
   measure: WholeLevels;
   estimate: Estimate;
   seam: SeamFound;
+  trial: Tried;
 }
 
 export type Answer<Result> = { ok: true; result: Result } | { ok: false; error: ErrorFacts };

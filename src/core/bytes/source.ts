@@ -17,6 +17,38 @@ export function memorySource(bytes: Uint8Array): ByteSource {
   };
 }
 
+const CHUNK_BYTES = 1 << 20;
+
+/** A source that keeps in memory whatever was read of it once. */
+export function remembered(source: ByteSource): ByteSource {
+  const chunks = new Map<number, Promise<Uint8Array>>();
+  const chunk = (index: number) => {
+    const known = chunks.get(index);
+    if (known) return known;
+    const read = source.read(index * CHUNK_BYTES, CHUNK_BYTES).then((bytes) => bytes.slice());
+    chunks.set(index, read);
+    return read;
+  };
+  return {
+    size: source.size,
+    async read(offset, length) {
+      const end = Math.min(source.size, offset + length);
+      const first = Math.floor(offset / CHUNK_BYTES);
+      const place = offset - first * CHUNK_BYTES;
+      if (end <= (first + 1) * CHUNK_BYTES) {
+        return (await chunk(first)).subarray(place, place + Math.max(0, end - offset));
+      }
+      const whole = new Uint8Array(end - offset);
+      for (let index = first; index * CHUNK_BYTES < end; index++) {
+        const at = index * CHUNK_BYTES - offset;
+        const bytes = await chunk(index);
+        whole.set(bytes.subarray(Math.max(0, -at), end - offset - at), Math.max(0, at));
+      }
+      return whole;
+    },
+  };
+}
+
 /** A sink that keeps everything in memory, for tests and short sounds. */
 export class MemorySink implements ByteSink {
   private buffer = new Uint8Array(1 << 16);

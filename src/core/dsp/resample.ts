@@ -33,7 +33,7 @@ export function resampled(source: PcmSource, toHz: number): PcmSource {
 }
 
 /** Streaming polyphase resampler. Cutting its input into other blocks never changes its output. */
-class Resampler {
+export class Resampler {
   private readonly up: number;
   private readonly down: number;
   private readonly bank: FilterBank;

@@ -30,7 +30,7 @@ const GAP_HZ = 300;
 const SHELF_FALL_DB = 18;
 
 /** Blackman–Harris window of four terms: side lobes at −92 dB (Harris, Proc. IEEE 66/1, 1978). */
-function blackmanHarris(length: number): Float64Array {
+export function blackmanHarris(length: number): Float64Array {
   return Float64Array.from({ length }, (_, i) => {
     const x = (2 * Math.PI * i) / length;
     return 0.35875 - 0.48829 * Math.cos(x) + 0.14128 * Math.cos(2 * x) - 0.01168 * Math.cos(3 * x);

@@ -85,5 +85,5 @@ async function copy(
       for await (const piece of pieces(source)) await sink.write(piece);
     }),
   );
-  return { expected: task.sourceShape, warnings: [] };
+  return { expected: task.sourceShape, warnings: [], encodeMs: null };
 }

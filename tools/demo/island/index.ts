@@ -1,7 +1,8 @@
 import { MemorySink } from '@/core/bytes/source';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
-import { level, noiseSource } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { level } from '../synth';
 import { flaws, type Flaw } from './flaws';
 import { voices } from './voices';
 

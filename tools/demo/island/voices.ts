@@ -1,4 +1,5 @@
-import { filter, noiseSource, render, swell, TAU } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, render, swell, TAU } from '../synth';
 
 /** A number between two others. */
 type Draw = (least: number, most: number) => number;

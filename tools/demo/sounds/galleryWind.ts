@@ -1,4 +1,5 @@
-import { filter, level, noiseSource, render, TAU } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, level, render, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
 /** Wind through the railing, with one side wired the wrong way round: mixed to mono it nearly vanishes. */

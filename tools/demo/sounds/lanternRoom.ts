@@ -1,4 +1,5 @@
-import { filter, level, noiseSource, render, TAU } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, level, render, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
 /** The lantern room by four microphones, two of them under the roof: nobody has said how those are mixed down. */

@@ -1,4 +1,5 @@
-import { filter, level, noiseSource, render, TAU } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, level, render, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
 /** Rain on the gallery's iron; somebody handed it over as MP3. */

@@ -1,4 +1,5 @@
-import { filter, level, noiseSource, render, TAU } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, level, render, TAU } from '../synth';
 import type { DemoSound } from '../types';
 
 /** A loop with a bad seam: from the crest of one wave into the trough of another. */

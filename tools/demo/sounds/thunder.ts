@@ -1,4 +1,5 @@
-import { filter, level, noiseSource, render, swell } from '../synth';
+import { noiseSource } from '@/core/dsp/noise';
+import { filter, level, render, swell } from '../synth';
 import type { DemoSound } from '../types';
 
 /** Thunder above the skerry, from a recorder that writes floating point: its crack lies above full scale. */

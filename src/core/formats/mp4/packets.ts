@@ -35,6 +35,11 @@ export async function* packetsOf(
 
 class Missing extends Error {}
 
+/** The size of every packet that the tables list, in bytes; none for files in fragments. */
+export function* packetSizes(tables: Tables): Generator<number> {
+  for (const { bytes } of places(tables)) yield bytes;
+}
+
 /** Packets that the tables list; 0 for files in fragments. */
 export function packetsIn({ stsz }: Tables): number {
   return stsz && stsz.length >= 12 ? viewOf(stsz).getUint32(8) : 0;

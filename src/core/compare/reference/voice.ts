@@ -1,4 +1,12 @@
-import { noise } from './signals';
+import { noiseSource } from '../../dsp/noise';
+import type { ReferenceKind } from './types';
+
+export const voice: ReferenceKind = {
+  id: 'voice',
+  name: 'Synthetic voice',
+  says: 'Pulses through the resonances of vowels, with hiss between them: built like speech.',
+  make: (frames, rateHz) => [madeVoice(rateHz, frames, 120)],
+};
 
 /** Resonances of a few vowels of a grown-up, in Hz (means of many speakers, rounded). */
 const VOWELS = [
@@ -14,24 +22,10 @@ const VOWELS = [
  * @param pitchHz Where each phrase begins; it ends a quarter lower.
  * @param size Of the speaker: 1 is a man; smaller ones have higher resonances.
  */
-export function madeVoice(
-  rateHz: number,
-  seconds: number,
-  pitchHz: number,
-  size = 1,
-): Float32Array {
-  const frames = Math.round(rateHz * seconds);
-  const hiss = noise(frames, 5, 1);
-  const pulses = new Float32Array(frames);
-  let phase = 0;
-  for (let i = 0; i < frames; i++) {
-    const inPhrase = ((i / rateHz) % 2) / 2;
-    phase += (pitchHz * (1 - inPhrase / 4)) / rateHz;
-    if (phase >= 1) {
-      phase -= 1;
-      pulses[i] = 1;
-    }
-  }
+export function madeVoice(rateHz: number, frames: number, pitchHz: number, size = 1): Float32Array {
+  const next = noiseSource(5);
+  const hiss = new Float32Array(frames).map(next);
+  const pulses = pulseTrain(rateHz, frames, pitchHz);
   const out = new Float32Array(frames);
   const syllable = Math.round(rateHz / 4);
   for (let at = 0, n = 0; at < frames; at += syllable, n++) {
@@ -50,6 +44,20 @@ export function madeVoice(
     });
   }
   return out;
+}
+
+/** One sample for each turn of the vocal cords; a phrase of two seconds falls by a quarter. */
+function pulseTrain(rateHz: number, frames: number, pitchHz: number): Float32Array {
+  const pulses = new Float32Array(frames);
+  let phase = 0;
+  for (let i = 0; i < frames; i++) {
+    const inPhrase = ((i / rateHz) % 2) / 2;
+    phase += (pitchHz * (1 - inPhrase / 4)) / rateHz;
+    if (phase < 1) continue;
+    phase -= 1;
+    pulses[i] = 1;
+  }
+  return pulses;
 }
 
 /** A resonance of two poles, as loud at 0 Hz before and after. */

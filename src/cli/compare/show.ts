@@ -1,0 +1,114 @@
+import Papa from 'papaparse';
+import { candidateName, type Candidate } from '@/core/compare/candidates/candidate';
+import { columnNumber, trialColumns } from '@/core/compare/columns';
+import { unbeaten } from '@/core/compare/front';
+import { wordsOfGrade } from '@/core/compare/grade';
+import type { LoadSettings } from '@/core/compare/load';
+import { trialJson, type MeasuredTrial, type TriedSound } from '@/core/compare/measured';
+import { isUnsteady } from '@/core/compare/spread';
+import type { ErrorFacts } from '@/core/errors';
+import { writerById } from '@/core/formats/write';
+import { formatTime } from '@/core/time';
+import { count, kilohertz, layoutName } from '@/core/tradeNames';
+import { plural } from '@/core/words';
+
+/** What came of one candidate on one file. */
+export interface Row {
+  /** How the candidate was asked for. */
+  text: string;
+  candidate: Candidate;
+  trial?: MeasuredTrial;
+  error?: ErrorFacts;
+}
+
+export function rowJson({ text, candidate, trial, error }: Row, load: LoadSettings): object {
+  if (trial) return trialJson(trial, load, text);
+  const { format, codec } = writerById(candidate.writer);
+  const { settings } = candidate;
+  const { code, message, hint } = error!;
+  return { candidate: text, format, codec, settings, error: { code, message, hint } };
+}
+
+/** The figures that a terminal has room for. */
+const shownIds = ['bytes', 'kbps', 'grade', 'nmrDb', 'bandwidthHz', 'decodeMsPerSecond'];
+const shown = shownIds.map((id) => trialColumns.find((column) => column.id === id)!);
+
+/** A file with a line for each candidate; what no other beats in size and grade has a star. */
+export function fileLines(path: string, sound: TriedSound, rows: readonly Row[]): string {
+  const best = new Set(bestOf(rows));
+  const { seconds, sourceBytes, sampleRateHz, channels } = sound;
+  const head = `${path}  ${formatTime(seconds)}, ${kilohertz(sampleRateHz)}, ${layoutName(channels)}, ${count(sourceBytes)} bytes`;
+  const titles = ['', 'candidate', ...shown.map(({ title, unit }) => joined(title, unit)), ''];
+  const lines = rows.map((row) => {
+    const { text, trial, error } = row;
+    if (!trial) return ['', text, error!.message];
+    return [
+      best.has(row) ? '*' : '',
+      text,
+      ...shown.map((column) => columnNumber(column, trial)),
+      wordsOfGrade(trial.figures.fidelity.grade),
+    ];
+  });
+  return [head, ...aligned([titles, ...lines])].join('\n  ');
+}
+
+const joined = (title: string, unit: string) => (unit === '' ? title : `${title}, ${unit}`);
+
+function bestOf(rows: readonly Row[]): Row[] {
+  const measured = rows.filter(({ trial }) => trial);
+  const marks = unbeaten(
+    measured.map(({ trial }) => ({
+      bytes: trial!.figures.bytes,
+      grade: trial!.figures.fidelity.grade,
+    })),
+  );
+  return measured.filter((_, i) => marks[i]);
+}
+
+/** Cells below each other: the first two to the left, figures to the right. A refusal stands over all of them. */
+function aligned(table: readonly string[][]): string[] {
+  const whole = table.filter((line) => line.length > 3);
+  const widths = (whole[0] ?? []).map((_, c) => Math.max(...whole.map((line) => line[c]!.length)));
+  return table.map((line) =>
+    line
+      .map((cell, c) => {
+        if (c === line.length - 1) return cell;
+        return c < 2 ? cell.padEnd(widths[c] ?? 0) : cell.padStart(widths[c] ?? 0);
+      })
+      .join('  ')
+      .trimEnd(),
+  );
+}
+
+/** A line for each trial (RFC 4180), figures in the units of the columns. */
+export function compareCsv(files: readonly { path: string; rows: readonly Row[] }[]): string {
+  const fields = ['file', 'candidate', 'name', ...trialColumns.map(({ id }) => id), 'error'];
+  const data = files.flatMap(({ path, rows }) =>
+    rows.map(({ text, candidate, trial, error }) => [
+      path,
+      text,
+      candidateName(candidate),
+      ...trialColumns.map((column) => {
+        const value = trial ? column.value(trial) : null;
+        return value === null ? null : Number(value.toPrecision(7));
+      }),
+      error?.message ?? null,
+    ]),
+  );
+  return Papa.unparse({ fields, data }, { newline: '\r\n', escapeFormulae: true });
+}
+
+/** What to think of the decode costs of a call; null where nothing is to be said. */
+export function unsteadyNote(files: readonly { rows: readonly Row[] }[]): string | null {
+  const works = files.flatMap(({ rows }) => rows.flatMap(({ trial }) => trial?.work ?? []));
+  if (works.length === 0) return null;
+  const unsteady = works.filter(({ msPerSecond }) => isUnsteady(msPerSecond)).length;
+  const clock = works[0]!.isOwnClock
+    ? 'Decode costs are processor time of the thread.'
+    : 'Decode costs are time that passed: this system does not tell what a thread worked.';
+  if (unsteady === 0) return clock;
+  return (
+    `${clock} The machine was busy: of ${plural(unsteady, 'trial')} the runs differ by more than a fifth. ` +
+    'Measure again when nothing else goes on, or with more --runs.'
+  );
+}

@@ -1,0 +1,162 @@
+import { resampled } from '../../dsp/resample';
+import { LevelMeter, type Levels } from '../../measure/level';
+import { TruePeakMeter } from '../../measure/truePeak';
+import { BijouError } from '../../errors';
+import { blockFrames, rechunk, type Block } from '../../pcm/pcm';
+import { streamOf, type PcmSource } from '../../pcm/source';
+import { EarMeter, type EarFigures } from '../ear/meter';
+import type { SeamFigures } from '../../loop/seam';
+import { SeamMeter } from '../../loop/seam/meter';
+import type { Loop } from '../../marks';
+import { gradeOf } from '../grade';
+import { NoiseMeter, type NoiseFigures } from './noise';
+import { PreEchoMeter, type PreEcho } from './preEcho';
+import { bandwidths, SpectraMeter, type BandwidthFigures } from './spectra';
+import { addedTones, type AddedTone } from './tones';
+
+/** What a decoded sound has kept of its source, and what it has not. */
+export interface Fidelity extends EarFigures, NoiseFigures, BandwidthFigures {
+  /** 0 (no difference) to −4 (very annoying). */
+  grade: number;
+  /** null where the source is not made of tones. */
+  addedTones: AddedTone[] | null;
+  /** null where nothing begins suddenly. */
+  preEcho: { worst: PreEcho; beginnings: number } | null;
+  /** Of the decoded sound. */
+  truePeakDbtp: number | null;
+  levels: { source: SideLevels; decoded: SideLevels };
+  /** Where it repeats, of both sides: of its loop, else of all of it; null where that is too short. */
+  seam: { source: SeamFigures; decoded: SeamFigures } | null;
+}
+
+/** As in `Levels`. */
+type SideLevels = Pick<Levels, 'rmsDbfs' | 'correlation' | 'dcOffset'>;
+
+const STEP_FRAMES = 16_384;
+
+export interface FidelityOptions {
+  /** Where the source repeats, in its frames; all of it where nothing is said. */
+  loop?: Loop | null | undefined;
+  /** Gets the frames that were compared. */
+  progress?: ((frames: number) => void) | undefined;
+  /** Is waited for every now and then, so that others get their turn, or to end it. */
+  pause?: (() => Promise<void>) | undefined;
+}
+
+/**
+ * Holds a decoded sound against its source, frame by frame at the rate of the source. What was decoded at another
+ * rate is brought to that first; what one side has beyond the other's end is held against silence.
+ * @throws not-legal where they have not as many channels
+ */
+export async function fidelity(
+  source: PcmSource,
+  decoded: PcmSource,
+  { loop, progress, pause }: FidelityOptions = {},
+): Promise<Fidelity> {
+  const { rateHz, channelCount } = source;
+  if (decoded.channelCount !== channelCount) throw notAsMany();
+  const meter = new FidelityMeter(source, loop ?? wholeLoop(source));
+  const others = steps(resampled(decoded, rateHz));
+  let frames = 0;
+  for await (const block of rechunk(streamOf(source), STEP_FRAMES).blocks) {
+    const next = await others.next();
+    meter.push(...evened(block, next.done ? silent(block, 0) : next.value));
+    frames += blockFrames(block);
+    progress?.(frames);
+    await pause?.();
+  }
+  for await (const block of others) meter.push(...evened(silent(block, 0), block));
+  return meter.result();
+}
+
+function wholeLoop({ frames }: PcmSource): Loop {
+  return { startFrame: 0, endFrame: frames };
+}
+
+type Shape = Pick<PcmSource, 'rateHz' | 'channelCount' | 'speakerMask'>;
+
+/** All meters of one comparison. */
+class FidelityMeter {
+  private readonly noise = new NoiseMeter();
+  private readonly ear: EarMeter;
+  private readonly spectra: SpectraMeter;
+  private readonly preEcho: PreEchoMeter;
+  private readonly truePeak: TruePeakMeter;
+  private readonly seams: { source: SeamMeter; decoded: SeamMeter };
+  private readonly levels: { source: LevelMeter; decoded: LevelMeter };
+
+  constructor(shape: Shape, loop: Loop) {
+    const { rateHz, channelCount } = shape;
+    this.seams = { source: new SeamMeter(shape, loop), decoded: new SeamMeter(shape, loop) };
+    this.ear = new EarMeter(rateHz, channelCount);
+    this.spectra = new SpectraMeter(rateHz, channelCount);
+    this.preEcho = new PreEchoMeter(rateHz);
+    this.truePeak = new TruePeakMeter(rateHz, channelCount);
+    this.levels = { source: new LevelMeter(channelCount), decoded: new LevelMeter(channelCount) };
+  }
+
+  push(source: Block, decoded: Block): void {
+    this.noise.push(source, decoded);
+    this.ear.push(source, decoded);
+    this.spectra.push(source, decoded);
+    this.preEcho.push(source, decoded);
+    this.truePeak.push(decoded);
+    this.levels.source.push(source);
+    this.levels.decoded.push(decoded);
+    this.seams.source.push(source);
+    this.seams.decoded.push(decoded);
+  }
+
+  async result(): Promise<Fidelity> {
+    const ear = this.ear.result();
+    const [source, decoded] = [await this.seams.source.result(), await this.seams.decoded.result()];
+    const spectra = this.spectra.result();
+    return {
+      ...ear,
+      grade: gradeOf(ear),
+      ...this.noise.result(),
+      ...bandwidths(spectra),
+      addedTones: addedTones(spectra),
+      preEcho: this.preEcho.result(),
+      ...this.truePeak.result(),
+      levels: { source: sideOf(this.levels.source), decoded: sideOf(this.levels.decoded) },
+      seam: source && decoded && { source, decoded },
+    };
+  }
+}
+
+function sideOf(meter: LevelMeter): SideLevels {
+  const { rmsDbfs, correlation, dcOffset } = meter.result();
+  return { rmsDbfs, correlation, dcOffset };
+}
+
+async function* steps(source: PcmSource): AsyncGenerator<Block> {
+  yield* rechunk(streamOf(source), STEP_FRAMES).blocks;
+}
+
+/** Both as long as the longer one. */
+function evened(a: Block, b: Block): [Block, Block] {
+  const frames = Math.max(blockFrames(a), blockFrames(b));
+  return [filled(a, frames), filled(b, frames)];
+}
+
+function filled(block: Block, frames: number): Block {
+  if (blockFrames(block) === frames) return block;
+  return block.map((channel) => {
+    const whole = new Float32Array(frames);
+    whole.set(channel);
+    return whole;
+  });
+}
+
+function silent(like: Block, frames: number): Block {
+  return like.map(() => new Float32Array(frames));
+}
+
+function notAsMany(): BijouError {
+  return new BijouError(
+    'not-legal',
+    'Sounds of different numbers of channels cannot be compared.',
+    'Mix the source first.',
+  );
+}

@@ -1,0 +1,88 @@
+import { filledSettings, writerById } from '../formats/write';
+import { candidateText, type Candidate } from './candidates/candidate';
+import {
+  loadPolicies,
+  usualLoad,
+  voicesPerCore,
+  type LoadedSound,
+  type LoadSettings,
+} from './load';
+import type { TrialFigures } from './trial';
+import type { WorkFigures } from './work';
+
+/** The sound of a trial, behind its own steps. */
+export interface TriedSound {
+  seconds: number;
+  sampleRateHz: number;
+  channels: number;
+  /** Of the file that came in. */
+  sourceBytes: number;
+}
+
+/** A candidate that was measured on a sound. What is not measured yet, or cannot be, is null. */
+export interface MeasuredTrial {
+  candidate: Candidate;
+  /** Complete settings. */
+  settings: object;
+  sound: TriedSound;
+  figures: TrialFigures;
+  /** What encoding took. */
+  encodeMs: number | null;
+  work: WorkFigures | null;
+}
+
+/** What ways of loading have to know of it; null before its work was measured. */
+export function loadedSound({ candidate, figures, work }: MeasuredTrial): LoadedSound | null {
+  if (!work) return null;
+  const { codec } = writerById(candidate.writer);
+  const { bytes, frames, sampleRateHz, channels } = figures;
+  const { msPerSecond, firstBlockMs } = work;
+  return { codec, bytes, frames, sampleRateHz, channels, msPerSecond, firstBlockMs };
+}
+
+/** The bytes that so many voices need, by way of loading. */
+export function memoryBytes(sound: LoadedSound, settings: LoadSettings = usualLoad) {
+  const of = (id: string) =>
+    Math.round(loadPolicies.find((one) => one.id === id)!.cost(sound, settings).residentBytes);
+  return { unpacked: of('unpacked'), packed: of('packed'), streamed: of('streamed') };
+}
+
+/** The stable JSON fields of a trial; see the README. `text` is how the candidate was asked for. */
+export function trialJson(
+  trial: MeasuredTrial,
+  load: LoadSettings = usualLoad,
+  text = candidateText(trial.candidate),
+) {
+  const { candidate, settings, sound, figures, encodeMs, work } = trial;
+  const kind = writerById(candidate.writer);
+  const { fidelity } = figures;
+  const loaded = loadedSound(trial);
+  return {
+    candidate: text,
+    format: kind.format,
+    codec: kind.codec,
+    settings: filledSettings(kind, settings),
+    sampleRateHz: figures.sampleRateHz,
+    channels: figures.channels,
+    bytes: figures.bytes,
+    kbps: kbpsOf(trial),
+    ratio: figures.bytes / sound.sourceBytes,
+    encodeRealtime: encodeMs ? (sound.seconds * 1000) / encodeMs : null,
+    decodeMsPerSecond: work?.msPerSecond ?? null,
+    voicesPerCore: work && voicesPerCore(work.msPerSecond, load.slower),
+    firstBlockMs: work?.firstBlockMs ?? null,
+    extraHeadFrames: figures.extraHeadFrames,
+    extraTailFrames: figures.extraTailFrames,
+    bandwidthHz: fidelity.bandwidthHz,
+    noiseDb: fidelity.noiseDb,
+    nmrDb: fidelity.nmrDb,
+    grade: fidelity.grade,
+    truePeakDbtp: fidelity.truePeakDbtp,
+    memoryBytes: loaded && memoryBytes(loaded, load),
+  };
+}
+
+/** What the file really comes to, in kbit/s. */
+export function kbpsOf({ figures, sound }: MeasuredTrial): number {
+  return (figures.bytes * 8) / sound.seconds / 1000;
+}
