@@ -190,6 +190,7 @@ export interface Verification {
   /** As in `Converted`; not known of files that were only handed on. */
   loudestDbfs?: number | null;
   loop?: Loop | null;
+  encodeMs?: number | null;
 }
 
 /** A lossy codec gives back what was at full scale a little above it: so much is its own. */

@@ -34,6 +34,7 @@ const plurals = {
   pass: 'passes',
   place: 'places',
   'resource fork': 'resource forks',
+  run: 'runs',
   sample: 'samples',
   'sample is no number': 'samples are no numbers',
   sound: 'sounds',

@@ -13,7 +13,9 @@ import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
 import { buildService } from './services/builds';
+import { candidateSetService } from './services/candidateSets';
 import { cellService } from './services/cells';
+import { comparisonService } from './services/comparisons';
 import { cleanUpService } from './services/cleanUp';
 import { deletionService } from './services/deleting';
 import { doctorService } from './services/doctor';
@@ -35,6 +37,7 @@ import { sendingService } from './services/sending';
 import { loopService } from './services/loops';
 import { shapingService } from './services/shaping';
 import { soundService } from './services/sounds';
+import { tryingService } from './services/trying';
 import { worryService } from './services/worries';
 import { ListeningThread, threadCount, WorkerPool } from './work/pool';
 
@@ -98,16 +101,19 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const estimates = estimateService(listening, cells);
   const oneOffs = oneOffService(context, encodings, listening, estimates);
   const ownBriefs = ownBriefService(context, oneOffs);
+  const trying = tryingService(context, encodings);
   const projects = projectService(context, deletions, encodings);
   const joins = joinService(context, edits, deletions);
   const outcomes = outcomeService(context);
   const reading = readingService(context);
-  const house: House = { context, deletions, intakes, joins, listening, outcomes };
+  const house: House = { context, trying, deletions, intakes, joins, listening, outcomes };
   const handlers = new Map<string, JobHandler>(
-    jobKinds.map(({ kind, lane, isQuiet = false, isOvertaken = false, handler }) => [
-      kind,
-      { lane, isQuiet, isOvertaken, ...handler(house) },
-    ]),
+    jobKinds.map(
+      ({ kind, lane, isQuiet = false, isOvertaken = false, isNext = false, handler }) => [
+        kind,
+        { lane, isQuiet, isOvertaken, isNext, ...handler(house) },
+      ],
+    ),
   );
   const runner = new JobRunner(
     db,
@@ -189,6 +195,9 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     oneOffs,
+    comparisons: comparisonService(context, encodings),
+    trying,
+    candidateSets: candidateSetService(context),
     ownBriefs,
     builds: buildService(context),
     fitting: fittingService(context, cells, estimates, encodings),

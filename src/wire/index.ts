@@ -2,6 +2,7 @@
 export type * from './briefs';
 export type * from './builds';
 export type * from './collect';
+export type * from './compare';
 export type * from './doctor';
 export type * from './history';
 export type * from './oneOff';

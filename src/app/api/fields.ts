@@ -7,7 +7,9 @@ import {
   type ClippingChoice,
   type MonoChoice,
 } from '@/core/brief/choices';
+import type { Candidate } from '@/core/compare/candidates/candidate';
 import { BijouError } from '@/core/errors';
+import { writers } from '@/core/formats';
 import type { WishedChannels } from '@/core/oneOff/plan';
 import { HIGHEST_HZ, LOWEST_HZ } from '@/core/pcm/rates';
 import type { NormaliseParams } from '@/core/recipe/steps/normalise';
@@ -96,6 +98,38 @@ export const conversionSchema = yup
   .object({
     sounds: yup.array(yup.number().integer().required()).max(MOST_SOUNDS).required(),
     wish: wishSchema.required(),
+  })
+  .noUnknown();
+
+/** One codec setting under comparison. */
+const candidateSchema: yup.ObjectSchema<Candidate> = yup
+  .object({
+    writer: yup
+      .string()
+      .oneOf(writers.map(({ id }) => id))
+      .required(),
+    settings: yup.object().required(),
+    rateHz: rate().optional(),
+    channels: yup.mixed<'mix' | 'stereo'>().oneOf(['mix', 'stereo']).optional(),
+  })
+  .noUnknown();
+
+const MOST_CANDIDATES = 200;
+const candidateList = () => yup.array(candidateSchema.required()).max(MOST_CANDIDATES).required();
+
+/** Candidates, and the sounds on which they are tried. */
+export const comparisonSchema = yup
+  .object({
+    sounds: yup.array(yup.number().integer().required()).max(MOST_SOUNDS).required(),
+    candidates: candidateList(),
+  })
+  .noUnknown();
+
+/** Candidates under a name. */
+export const candidateSetSchema = yup
+  .object({
+    name: yup.string().trim().min(1).max(80).required(),
+    candidates: candidateList(),
   })
   .noUnknown();
 

@@ -1,4 +1,5 @@
 import type { Command } from 'commander';
+import { USUAL_RUNS } from '@/core/compare/work';
 import type { CompareOptions } from '../compare/options';
 
 export function fillCompare(command: Command, done: (status: number) => void): void {
@@ -9,7 +10,7 @@ export function fillCompare(command: Command, done: (status: number) => void): v
     .option('--rate <hz>', 'sample rate of all candidates; as the source without it')
     .option('--channels <layout>', 'mono (mixed) or stereo; as the source without it')
     .option('--voices <n>', 'how many play it at once, for memory', '1')
-    .option('--runs <n>', 'how often each is decoded to measure its cost', '15')
+    .option('--runs <n>', 'how often each is decoded to measure its cost', String(USUAL_RUNS))
     .option('--json', 'print a JSON array instead of lines')
     .option('--csv', 'print a table as CSV')
     .addHelpText(

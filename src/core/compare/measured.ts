@@ -7,7 +7,7 @@ import {
   type LoadedSound,
   type LoadSettings,
 } from './load';
-import type { TrialFigures } from './trial';
+import type { ListedFigures } from './trial';
 import type { WorkFigures } from './work';
 
 /** The sound of a trial, behind its own steps. */
@@ -25,7 +25,7 @@ export interface MeasuredTrial {
   /** Complete settings. */
   settings: object;
   sound: TriedSound;
-  figures: TrialFigures;
+  figures: ListedFigures;
   /** What encoding took. */
   encodeMs: number | null;
   work: WorkFigures | null;

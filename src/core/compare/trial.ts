@@ -22,6 +22,11 @@ export interface TrialFigures {
   fidelity: Fidelity;
 }
 
+/** Without what only a closer look shows. */
+export type ListedFigures = Omit<TrialFigures, 'fidelity'> & {
+  fidelity: Omit<Fidelity, 'bands' | 'curve'>;
+};
+
 /**
  * Measures an encoded file against what it was made of.
  * @param reference As many channels as the file, at the rate of the sound (`TrialPlan.reference`).

@@ -54,6 +54,9 @@ async function decodingRun(
   return { ms, seconds: seconds / times, firstBlockMs: firstBlocks / times };
 }
 
+/** How often each file is decoded to measure what that costs. */
+export const USUAL_RUNS = 15;
+
 /** Rounds to get warm, which are not counted. */
 const WARM_UPS = 2;
 

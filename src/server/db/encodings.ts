@@ -36,6 +36,7 @@ type Stored = Pick<Encoding, 'id' | 'key' | 'state' | 'sha256'> & { error: strin
 const wanting: Record<string, string> = {
   outputs: 'outputs JOIN builds ON builds.id = buildId',
   tryouts: 'tryouts JOIN sounds ON sounds.id = soundId',
+  trials: 'trials JOIN comparisons ON comparisons.id = comparisonId',
   oneOffFiles: 'oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId',
 };
 const UNWANTED = Object.keys(wanting)

@@ -1,3 +1,4 @@
+import { candidateSetStatements } from './candidateSets';
 import { changeStatements } from './changes';
 import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
@@ -11,6 +12,7 @@ import { recipeStatements } from './recipes';
 import { retentionStatements } from './retention';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
+import { trialStatements } from './trials';
 import { tryoutStatements } from './tryouts';
 
 /** The database with the statements of every table. */
@@ -47,6 +49,8 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     oneOffs: oneOffStatements(db),
     ownBriefs: ownBriefStatements(db),
     tryouts: tryoutStatements(db),
+    trials: trialStatements(db),
+    candidateSets: candidateSetStatements(db),
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,

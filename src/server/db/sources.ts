@@ -1,6 +1,7 @@
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import type { Facts, ListedFacts } from '@/core/measure/probe';
+import type { Marks } from '@/core/marks';
 import { shapeOf, type Shape } from '@/core/recipe/types';
 import type { Db } from './open';
 
@@ -66,6 +67,13 @@ export function sourceStatements(db: Db) {
     /** The small pictures of some sounds of a project, by sound. */
     thumbnails: (projectId: number, soundIds: readonly number[]) =>
       thumbnails.all(projectId, JSON.stringify(soundIds)),
+    /** What stands beside its samples; null for bytes that have not been read. */
+    marksOf: (sha256: string): Marks | null => {
+      const stored = facts.get(sha256);
+      if (!stored) return null;
+      const { tags, loop, markers } = JSON.parse(stored) as ListedFacts;
+      return { tags, loop, markers };
+    },
     /** Its shape; null for bytes that have not been read, or are not there any more. */
     shapeOf: (sha256: string): Shape | null => {
       const stored = facts.get(sha256);

@@ -7,6 +7,7 @@ import type { IntakeService } from '../services/intakes';
 import type { JoinService } from '../services/joins';
 import type { ListeningService } from '../services/listening';
 import type { OutcomeService } from '../services/outcomes';
+import type { TryingService } from '../services/trying';
 import type { RunOptions } from '../work/pool';
 
 /**
@@ -29,6 +30,7 @@ export interface JobHandler {
   lane: Lane;
   isQuiet?: boolean;
   isOvertaken?: boolean;
+  isNext?: boolean;
   /** Marks the subject as being worked on. */
   start(job: Job): void;
   run(job: Job, tools: JobTools): Promise<void>;
@@ -39,6 +41,7 @@ export interface JobHandler {
 /** What kinds of jobs work for. */
 export interface House {
   context: Context;
+  trying: TryingService;
   deletions: DeletionService;
   intakes: IntakeService;
   joins: JoinService;
@@ -55,10 +58,12 @@ export interface JobKind {
   isQuiet?: true;
   /** Others overtake it when it takes long: one slow file holds no others back. */
   isOvertaken?: true;
+  /** It comes before all others: what was done for it is there, and its result is waited for. */
+  isNext?: true;
   /** What is done to what, for people: "reading" a "sound". */
   verb: string;
   noun: Word;
   /** Subjects that wait for a job of this kind: after a crash those without one get one again. */
   waiting?(house: House): { id: number; projectId: number }[];
-  handler(house: House): Omit<JobHandler, 'lane' | 'isQuiet' | 'isOvertaken'>;
+  handler(house: House): Omit<JobHandler, 'lane' | 'isQuiet' | 'isOvertaken' | 'isNext'>;
 }

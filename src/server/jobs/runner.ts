@@ -13,6 +13,10 @@ const WRITE_AGAIN_MS = 2_000;
 /** After so long others overtake a job that may be overtaken. */
 const SLOW_MS = 2_000;
 
+/** In which order kinds are taken: what is waited for most, what is usual, what nobody waits for. */
+const RANKS = ['next', 'usual', 'quiet'] as const;
+type Rank = (typeof RANKS)[number];
+
 /** A job that is being done. */
 interface Running {
   abort: AbortController;
@@ -91,12 +95,18 @@ export class JobRunner {
     const threads = this.inLane('threads') < room ? this.kindsOf('threads') : [];
     const beside = this.inLane('beside') === 0 ? this.kindsOf('beside') : [];
     const here = [...threads, ...beside];
-    const isQuiet = (kind: string) => this.handlers.get(kind)?.isQuiet ?? false;
-    const job =
-      this.db.jobs.claim(here.filter((kind) => !isQuiet(kind))) ??
-      this.db.jobs.claim(here.filter(isQuiet));
+    const job = RANKS.reduce<Job | undefined>(
+      (found, rank) =>
+        found ?? this.db.jobs.claim(here.filter((kind) => this.rankOf(kind) === rank)),
+      undefined,
+    );
     // Where nothing is running there was room for all others: none of them waits.
     return job ?? (this.running.size === 0 ? this.db.jobs.claim(this.kindsOf('alone')) : undefined);
+  }
+
+  private rankOf(kind: string): Rank {
+    const { isNext, isQuiet } = this.handlers.get(kind) ?? {};
+    return isNext ? 'next' : isQuiet ? 'quiet' : 'usual';
   }
 
   private inLane(lane: Lane): number {

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
+import { BijouError, errorFacts } from '@/core/errors';
 import { legalDials } from '@/core/formats/legality';
 import { writerById } from '@/core/formats/write';
 import { cueSheets, handoverOf, type HandoverWish } from '@/core/loop/handover';
@@ -16,12 +16,10 @@ import { zipStream } from '../files/zipping';
 import type { EncodingService } from './encodings';
 import type { EstimateService } from './estimates';
 import type { ListeningService } from './listening';
-import { projectById, soundById } from './lookUp';
+import { projectById, readSound, soundById } from './lookUp';
 
 /** Conversions of a project that are kept; what only older ones need goes. */
 const MOST_KEPT = 5;
-
-type Measured = Sound & { facts: NonNullable<Sound['facts']> };
 
 /** Conversions that are asked for directly: nothing is sent to a destination by them. */
 export function oneOffService(
@@ -40,7 +38,7 @@ export function oneOffService(
     const shapes: { rateHz: number; channels: number }[] = [];
     const sounds = soundIds.map((soundId) => {
       try {
-        const { plan, shape, ...rest } = oneOffOf(soundOf(projectId, soundId), wish);
+        const { plan, shape, ...rest } = oneOffOf(readSound(db, projectId, soundId), wish);
         const { rateHz, channelCount: channels, frames } = shape;
         shapes.push({ rateHz, channels });
         const usual = kind.usualBytes?.(plan.settings as never, rateHz, channels) ?? null;
@@ -55,7 +53,7 @@ export function oneOffService(
 
   /** What a sound will come to, in bytes. @throws what it cannot be made for */
   function estimate(sound: Sound, wish: OneOffWish, signal?: AbortSignal): Promise<Estimate> {
-    const { facts } = soundOf(sound.projectId, sound.id);
+    const { facts } = readSound(db, sound.projectId, sound.id);
     const { plan } = oneOffOf({ ...sound, facts }, wish);
     return estimates.ofPlan(sound, plan, signal);
   }
@@ -89,7 +87,7 @@ export function oneOffService(
 
     function plannedFile(sound: Sound): Pick<OneOffFileRow, 'changes' | 'encodingId' | 'error'> {
       try {
-        const { plan, changes } = oneOffOf(soundOf(projectId, sound.id), wish, gainDb);
+        const { plan, changes } = oneOffOf(readSound(db, projectId, sound.id), wish, gainDb);
         return { changes, encodingId: encodings.wanted(projectId, plan), error: null };
       } catch (error) {
         if (!(error instanceof BijouError)) throw error;
@@ -104,7 +102,7 @@ export function oneOffService(
    */
   function beginHandover(soundId: number, wish: HandoverWish): OneOffSet {
     const { projectId } = soundById(db, soundId);
-    const sound = soundOf(projectId, soundId);
+    const sound = readSound(db, projectId, soundId);
     const { files, handover, form } = handoverOf(sound, wish);
     const taken = new Set<string>();
     const id = db.transaction(() => {
@@ -128,7 +126,7 @@ export function oneOffService(
   async function gainFor(projectId: number, soundIds: readonly number[], wish: OneOffWish) {
     const levels: WholeLevels[] = [];
     for (const soundId of soundIds) {
-      const sound = soundOf(projectId, soundId);
+      const sound = readSound(db, projectId, soundId);
       const { plan } = oneOffOf(sound, wish);
       const found = await listening.ask(
         { sha256: plan.sourceSha256, recipe: plan.recipe },
@@ -140,16 +138,6 @@ export function oneOffService(
       levels.push({ ...found, momentaryLufs: null });
     }
     return gainTogether(levels, wish.together!);
-  }
-
-  /** A sound that can be converted. @throws not-found, and what it was refused for */
-  function soundOf(projectId: number, soundId: number): Measured {
-    const sound = db.sounds.byId(soundId);
-    if (sound?.projectId !== projectId || sound.removedAt !== null) throw gone();
-    if (sound.error) throw fromErrorFacts(sound.error);
-    if (sound.recipeProblem) throw fromErrorFacts(sound.recipeProblem);
-    if (!sound.facts || sound.state === 'reading') throw stillReading(sound);
-    return { ...sound, facts: sound.facts };
   }
 
   function state({ id, wish, handover, createdAt }: OneOffRow): OneOffSet {
@@ -238,7 +226,7 @@ export function oneOffService(
   function planned(projectId: number, soundIds: readonly number[], wish: OneOffWish): OneOff[] {
     return soundIds.flatMap((id) => {
       try {
-        return [oneOffOf(soundOf(projectId, id), wish)];
+        return [oneOffOf(readSound(db, projectId, id), wish)];
       } catch (error) {
         if (!(error instanceof BijouError)) throw error;
         return [];
@@ -274,12 +262,4 @@ export type OneOffService = ReturnType<typeof oneOffService>;
 
 function noSounds(): BijouError {
   return new BijouError('bad-setting', 'No sound is chosen.', 'Choose at least one.');
-}
-
-function gone(): BijouError {
-  return new BijouError('not-found', 'That sound is not there any more.', 'Choose another one.');
-}
-
-function stillReading({ name }: Sound): BijouError {
-  return new BijouError('not-allowed', `“${name}” is still being read.`, 'Wait a moment.');
 }

@@ -3,6 +3,7 @@ import { encodeFile } from './encodeFile';
 import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
 import { readFile } from './readFile';
+import { measureDecoding, tryFile } from './tryFile';
 import type { Answer, Task } from './tasks';
 
 /** Least time between two reports of progress. */
@@ -34,6 +35,8 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   encode: encodeFile,
   join: joinSounds,
   outcome: findOutcome,
+  trial: tryFile,
+  decoding: measureDecoding,
 };
 
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {

@@ -7,6 +7,7 @@ import { heldBelow } from '@/core/held';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
 import { readFile } from './readFile';
+import { workClock } from './threadClock';
 import type { EncodeResult, EncodeTask } from './tasks';
 
 /** Share of the progress that is encoding; the rest is decoding again. */
@@ -70,6 +71,7 @@ async function encode(task: EncodeTask, progress: (share: number) => void): Prom
       convert(source, { recipe, writer, settings, tags }, sink, {
         frames,
         raw: task.raw ?? undefined,
+        clock: workClock.now,
         scratch: () => fileScratch(`${task.output}.scratch`),
         progress: (read) => progress((ENCODING * read) / frames),
       }),

@@ -3,6 +3,8 @@ import { availableParallelism } from 'node:os';
 import { dirname, join } from 'node:path';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { TrialFigures } from '@/core/compare/trial';
+import type { WorkFigures } from '@/core/compare/work';
 import { BijouError, fromErrorFacts } from '@/core/errors';
 import type { Outcome } from '@/core/recipe/outcome';
 import { MOST_OVERTAKEN } from '../limits';
@@ -11,6 +13,7 @@ import type { ListenTask } from './listenTasks';
 import { mostMs } from './tasks';
 import type {
   Answer,
+  DecodingTask,
   EncodeResult,
   EncodeTask,
   JoinResult,
@@ -19,6 +22,7 @@ import type {
   ReadResult,
   ReadTask,
   Task,
+  TrialTask,
 } from './tasks';
 
 export interface RunOptions {
@@ -60,6 +64,8 @@ export class WorkerPool {
   run(task: EncodeTask, options: RunOptions): Promise<EncodeResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
   run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
+  run(task: TrialTask, options: RunOptions): Promise<TrialFigures>;
+  run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);

@@ -3,6 +3,7 @@ import type { ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
+import type { Loop } from '@/core/marks';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import type { MadeFile } from '../db/encodings';
 
@@ -47,7 +48,34 @@ export interface OutcomeTask {
   recipe: Recipe;
 }
 
-export type Task = ReadTask | EncodeTask | JoinTask | OutcomeTask;
+/** Holds a finished file against its sound. */
+export interface TrialTask {
+  kind: 'trial';
+  source: string;
+  raw: RawDescription | null;
+  sourceShape: Shape;
+  /** The sound's steps as far as the file is held against them. */
+  reference: Recipe;
+  /** Behind those. */
+  loop: Loop | null;
+  file: string;
+  fileRaw: RawDescription | null;
+}
+
+/** Measures what decoding some files costs. */
+export interface DecodingTask {
+  kind: 'decoding';
+  runs: number;
+  files: {
+    path: string;
+    raw: RawDescription | null;
+    writer: string;
+    settings: object;
+    shape: Pick<Shape, 'rateHz' | 'channelCount'>;
+  }[];
+}
+
+export type Task = ReadTask | EncodeTask | JoinTask | OutcomeTask | TrialTask | DecodingTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -64,6 +92,9 @@ const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) =>
   read: (_, bytes) => (bytes / LEAST_BYTES_A_SECOND) * 1_000,
   encode: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
   outcome: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
+  trial: ({ sourceShape, reference }) => passMs(sourceShape) * (3 + reference.steps.length),
+  // Each run takes a second at most, on a machine that is slow beyond reason.
+  decoding: ({ files, runs }) => files.length * (runs + 2) * 1_000,
   join: ({ parts }) =>
     parts.reduce(
       (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),

@@ -13,6 +13,7 @@ import { ownBriefs } from './012OwnBriefs';
 import { handovers } from './013Handovers';
 import { languages } from './014Languages';
 import { builds } from './015Builds';
+import { trials } from './016Trials';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -31,4 +32,5 @@ export const migrations: readonly string[] = [
   handovers,
   languages,
   builds,
+  trials,
 ];

@@ -9,9 +9,10 @@ export const encodeJob: JobKind = {
   verb: 'building',
   noun: 'file',
   waiting: ({ context: { db } }) => db.encodings.open(),
-  handler({ context: { db, store, pool, changed }, deletions: { release } }) {
+  handler({ context: { db, store, pool, changed }, deletions: { release }, trying }) {
     /** Tells everybody who waits for it. */
     function tell(id: number): void {
+      trying.fileSettled(id);
       for (const projectId of db.encodings.projectsOf(id)) changed(projectId);
     }
 

@@ -1,9 +1,19 @@
 import type { JobKind } from '../kind';
+import { decodingJob } from './decoding';
 import { encodeJob } from './encode';
 import { joinJob } from './join';
 import { outcomeJob } from './outcome';
 import { readJob } from './read';
+import { trialJob } from './trial';
 import { unpackJob } from './unpack';
 
 /** Every kind of job, in the order in which people read what is being done. */
-export const jobKinds: readonly JobKind[] = [unpackJob, readJob, joinJob, encodeJob, outcomeJob];
+export const jobKinds: readonly JobKind[] = [
+  unpackJob,
+  readJob,
+  joinJob,
+  encodeJob,
+  trialJob,
+  decodingJob,
+  outcomeJob,
+];

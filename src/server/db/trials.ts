@@ -1,0 +1,153 @@
+import type { Candidate } from '@/core/compare/candidates/candidate';
+import type { TriedSound } from '@/core/compare/measured';
+import type { ListedFigures, TrialFigures } from '@/core/compare/trial';
+import type { WorkFigures } from '@/core/compare/work';
+import type { ErrorFacts } from '@/core/errors';
+import type { Change } from '@/core/oneOff/change';
+import type { Recipe } from '@/core/recipe/types';
+import type { Machine } from '@/wire';
+import type { Db } from './open';
+
+/** One run of trials. */
+export interface ComparisonRow {
+  id: number;
+  projectId: number;
+  runs: number;
+  machine: Machine;
+  createdAt: string;
+}
+
+/** How a trial is made, beside what its encoding says. */
+export interface TrialHow {
+  settings: object;
+  changes: Change[];
+  /** What it is held against. */
+  reference: Recipe;
+  sound: TriedSound;
+}
+
+/** One candidate on one sound; `how` is null where it cannot be made. */
+export interface TrialRow {
+  id: number;
+  comparisonId: number;
+  soundId: number;
+  candidate: Candidate;
+  encodingId: number | null;
+  how: TrialHow | null;
+  error: ErrorFacts | null;
+  figures: ListedFigures | null;
+  work: WorkFigures | null;
+}
+
+type StoredComparison = Omit<ComparisonRow, 'machine'> & { machine: string };
+type Stored = Pick<TrialRow, 'id' | 'comparisonId' | 'soundId' | 'encodingId'> &
+  Record<'plan' | 'error' | 'figures' | 'work', string | null> & { candidate: string };
+
+/** Statements on trials and the runs that they belong to. */
+export function trialStatements(db: Db) {
+  const insert = db.prepare<[number, number, string, string]>(
+    'INSERT INTO comparisons (projectId, runs, machine, createdAt) VALUES (?, ?, ?, ?)',
+  );
+  const insertTrial = db.prepare<
+    [number, number, string, number | null, string | null, string | null]
+  >(
+    `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, error)
+     VALUES (?, ?, ?, ?, ?, ?)`,
+  );
+  const comparison = db.prepare<[number], StoredComparison>(
+    'SELECT * FROM comparisons WHERE id = ?',
+  );
+  const comparisons = db.prepare<[number], StoredComparison>(
+    'SELECT * FROM comparisons WHERE projectId = ? ORDER BY id DESC',
+  );
+  const forget = db.prepare<[number]>('DELETE FROM comparisons WHERE id = ?');
+  const dropOld = db
+    .prepare<[{ projectId: number; kept: number }], number>(
+      `DELETE FROM comparisons WHERE projectId = @projectId AND id NOT IN (
+         SELECT id FROM comparisons WHERE projectId = @projectId ORDER BY id DESC LIMIT @kept)
+       RETURNING id`,
+    )
+    .pluck();
+  // Curves and bands are most of what is known of a trial, and few look at them.
+  const LIGHT = `SELECT id, comparisonId, soundId, candidate, encodingId, plan, error, work,
+    json_remove(figures, '$.fidelity.bands', '$.fidelity.curve') AS figures FROM trials`;
+  const trial = db.prepare<[number], Stored>(`${LIGHT} WHERE id = ?`);
+  const trials = db.prepare<[number], Stored>(`${LIGHT} WHERE comparisonId = ? ORDER BY id`);
+  const ofEncoding = db.prepare<[number], Stored>(
+    `${LIGHT} WHERE encodingId = ? AND figures IS NULL ORDER BY id`,
+  );
+  const whole = db
+    .prepare<[number], string | null>('SELECT figures FROM trials WHERE id = ?')
+    .pluck();
+  const setFigures = db.prepare<[string, number]>('UPDATE trials SET figures = ? WHERE id = ?');
+  const setError = db.prepare<[string, number]>('UPDATE trials SET error = ? WHERE id = ?');
+  const setWork = db.prepare<[string | null, number]>('UPDATE trials SET work = ? WHERE id = ?');
+  const unmeasured = db.prepare<[], { id: number; projectId: number }>(
+    `SELECT trials.id, projectId FROM trials JOIN comparisons ON comparisons.id = comparisonId
+       JOIN encodings ON encodings.id = encodingId
+     WHERE figures IS NULL AND trials.error IS NULL AND state = 'done'`,
+  );
+
+  const read = <T>(text: string | null) => (text === null ? null : (JSON.parse(text) as T));
+  const reviveRun = (row: StoredComparison): ComparisonRow => ({
+    ...row,
+    machine: JSON.parse(row.machine) as Machine,
+  });
+  const revive = ({ plan, ...row }: Stored): TrialRow => ({
+    ...row,
+    candidate: JSON.parse(row.candidate) as Candidate,
+    how: read<TrialHow>(plan),
+    error: read<ErrorFacts>(row.error),
+    figures: read<ListedFigures>(row.figures),
+    work: read<WorkFigures>(row.work),
+  });
+
+  return {
+    begin: (projectId: number, runs: number, machine: Machine) =>
+      Number(
+        insert.run(projectId, runs, JSON.stringify(machine), new Date().toISOString())
+          .lastInsertRowid,
+      ),
+    add: ({
+      comparisonId,
+      soundId,
+      candidate,
+      encodingId,
+      how,
+      error,
+    }: Omit<TrialRow, 'id' | 'figures' | 'work'>) =>
+      void insertTrial.run(
+        comparisonId,
+        soundId,
+        JSON.stringify(candidate),
+        encodingId,
+        how && JSON.stringify(how),
+        error && JSON.stringify(error),
+      ),
+    comparison(id: number): ComparisonRow | undefined {
+      const row = comparison.get(id);
+      return row && reviveRun(row);
+    },
+    /** Of a project, the newest first. */
+    comparisons: (projectId: number) => comparisons.all(projectId).map(reviveRun),
+    forget: (id: number) => void forget.run(id),
+    /** Forgets all but the newest runs of a project; answers those that are gone. */
+    dropOld: (projectId: number, kept: number) => dropOld.all({ projectId, kept }),
+    byId(id: number): TrialRow | undefined {
+      const row = trial.get(id);
+      return row && revive(row);
+    },
+    /** Everything that was measured. */
+    figuresOf: (id: number) => read<TrialFigures>(whole.get(id) ?? null),
+    of: (comparisonId: number) => trials.all(comparisonId).map(revive),
+    /** Those that wait for a file, in all projects. */
+    waitingFor: (encodingId: number) => ofEncoding.all(encodingId).map(revive),
+    setFigures: (id: number, figures: TrialFigures) =>
+      void setFigures.run(JSON.stringify(figures), id),
+    setError: (id: number, error: ErrorFacts) => void setError.run(JSON.stringify(error), id),
+    setWork: (id: number, work: WorkFigures | null) =>
+      void setWork.run(work && JSON.stringify(work), id),
+    /** Those whose file is there and that nobody has measured. */
+    unmeasured: () => unmeasured.all(),
+  };
+}

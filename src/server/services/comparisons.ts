@@ -1,0 +1,140 @@
+import { candidateText } from '@/core/compare/candidates/candidate';
+import { planTrial } from '@/core/compare/plan';
+import { BijouError } from '@/core/errors';
+import { writerById } from '@/core/formats/write';
+import { safeFileName } from '@/core/pack/names';
+import type { Comparison, ComparisonSummary, Trial, TrialDetails } from '@/wire';
+import type { Context } from '../context';
+import type { ComparisonRow, TrialRow } from '../db/trials';
+import { encodingKey, type EncodingService } from './encodings';
+import { serveStored, type Asking } from '../files/serving';
+import { noFile } from '../work/tryFile';
+import { projectById, readSound } from './lookUp';
+import { comparisonById, trialState } from './trialStates';
+
+/** What trials came to: runs, one run, one trial. */
+export function comparisonService(
+  { db, store }: Context,
+  encodings: Pick<EncodingService, 'isThere'>,
+) {
+  function list(projectId: number): ComparisonSummary[] {
+    return db.trials.comparisons(projectById(db, projectId).id).map(({ id, createdAt }) => {
+      const all = db.trials.of(id);
+      return {
+        ...{ id, createdAt },
+        soundIds: [...new Set(all.map(({ soundId }) => soundId))],
+        trials: all.length,
+        measured: all.filter(({ figures }) => figures).length,
+        failed: all.filter((trial) => trialState(db, trial) === 'failed').length,
+      };
+    });
+  }
+
+  /** @throws not-found */
+  function details(id: number): Comparison {
+    const row = comparisonById(db, id);
+    const timing = db.jobs.of('decoding', id);
+    const earlier = earlierOf(row);
+    return {
+      id,
+      createdAt: row.createdAt,
+      machine: row.machine,
+      runs: row.runs,
+      trials: db.trials.of(id).map((trial) => trialOf(row, trial, earlier)),
+      workProgress: timing === undefined ? null : (db.jobs.byId(timing)?.progress ?? 0),
+    };
+  }
+
+  function trialOf(
+    { projectId }: ComparisonRow,
+    trial: TrialRow,
+    earlier: ReadonlyMap<string, TrialRow>,
+  ): Trial {
+    const { id, soundId, candidate, how, figures, work, encodingId } = trial;
+    const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
+    const before = earlier.get(keyOf(trial));
+    const job =
+      db.jobs.of('trial', id) ??
+      (encodingId === null ? undefined : db.jobs.of('encode', encodingId));
+    return {
+      ...{ id, soundId, candidate },
+      state: trialState(db, trial),
+      progress: (job !== undefined && db.jobs.byId(job)?.progress) || 0,
+      error: trial.error ?? (figures ? null : (encoding?.error ?? null)),
+      changes: how?.changes ?? [],
+      measured: figures &&
+        how && {
+          ...{ candidate, settings: how.settings, sound: how.sound, work },
+          figures,
+          encodeMs: encoding?.verification?.encodeMs ?? null,
+        },
+      isStale: encoding !== undefined && isStale(projectId, trial, encoding.key),
+      before: before?.figures
+        ? {
+            comparisonId: before.comparisonId,
+            work: before.work,
+            bytes: before.figures.bytes,
+            grade: before.figures.fidelity.grade,
+          }
+        : null,
+    };
+  }
+
+  /** The newest measured trial of each kind in runs before this one. */
+  function earlierOf({ id, projectId }: ComparisonRow): Map<string, TrialRow> {
+    const found = new Map<string, TrialRow>();
+    const runs = db.trials.comparisons(projectId).filter((run) => run.id < id);
+    for (const run of runs) {
+      for (const trial of db.trials.of(run.id)) {
+        const key = keyOf(trial);
+        if (trial.figures && !found.has(key)) found.set(key, trial);
+      }
+    }
+    return found;
+  }
+
+  function isStale(projectId: number, { soundId, candidate }: TrialRow, key: string): boolean {
+    try {
+      return encodingKey(planTrial(readSound(db, projectId, soundId), candidate).plan) !== key;
+    } catch (error) {
+      if (!(error instanceof BijouError)) throw error;
+      return true;
+    }
+  }
+
+  /** A closer look at one trial. @throws not-found */
+  function trialDetails(id: number): TrialDetails {
+    const trial = db.trials.byId(id);
+    const figures = db.trials.figuresOf(id);
+    if (!trial?.how || !figures) {
+      throw new BijouError('not-found', 'That trial is not there any more.', 'Compare again.');
+    }
+    const { soundId, candidate, how } = trial;
+    return { id, soundId, candidate, figures, sound: how.sound };
+  }
+
+  /** The file that was made for a trial. @throws not-found */
+  function trialFile(id: number) {
+    const trial = db.trials.byId(id);
+    const encoding = trial?.encodingId ? db.encodings.byId(trial.encodingId) : undefined;
+    if (!trial || !encoding?.sha256 || !encodings.isThere(encoding)) throw noFile();
+    const { extension, mimeType } = writerById(trial.candidate.writer);
+    const sound = db.sounds.byId(trial.soundId)?.name ?? 'sound';
+    const candidate = candidateText(trial.candidate).replace('/', ' ');
+    const name = `${safeFileName(`${sound} ${candidate}`)}.${extension}`;
+    return { sha256: encoding.sha256, name, mimeType };
+  }
+
+  /** Reads it, or a part of it. @throws as `trialFile` */
+  async function file(id: number, asked: Asking) {
+    const { sha256, ...about } = trialFile(id);
+    return { ...about, ...(await serveStored(store.path(sha256), sha256, asked)) };
+  }
+
+  return { list, details, trialDetails, trialFile, file };
+}
+
+/** Tells the same candidate on the same sound in several runs. */
+function keyOf({ soundId, candidate }: TrialRow): string {
+  return `${soundId} ${JSON.stringify(candidate)}`;
+}

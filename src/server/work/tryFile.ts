@@ -1,0 +1,60 @@
+import { memorySource } from '@/core/bytes/source';
+import { measureTrial, type TrialFigures } from '@/core/compare/trial';
+import { decodingCosts, oneFrame, type WorkFigures } from '@/core/compare/work';
+import { BijouError } from '@/core/errors';
+import { openSound, sourceOf } from '@/core/formats/open';
+import { applyRecipe } from '@/core/recipe/recipe';
+import { openFile, withFile } from '../files/bytes';
+import type { DecodingTask, TrialTask } from './tasks';
+import { workClock } from './threadClock';
+
+/** Holds a finished file against the sound that it was made of. */
+export function tryFile(
+  { source, raw, sourceShape, reference, loop, file, fileRaw }: TrialTask,
+  progress: (share: number) => void,
+): Promise<TrialFigures> {
+  return withFile(source, async (bytes) => {
+    const reader = await openSound(bytes, raw ?? undefined);
+    const shaped = await applyRecipe(reference, sourceOf(reader, sourceShape.frames));
+    return withFile(file, (made) =>
+      measureTrial(made, shaped, {
+        raw: fileRaw ?? undefined,
+        loop,
+        progress: (frames) => progress(frames / shaped.frames),
+      }),
+    );
+  });
+}
+
+/** What decoding some files costs. Nothing else should be at work. */
+export async function measureDecoding(
+  { files, runs }: DecodingTask,
+  progress: (share: number) => void,
+): Promise<WorkFigures[]> {
+  const opened = await Promise.all(files.map(({ path }) => openFile(path)));
+  try {
+    const measured = await Promise.all(
+      files.map(async ({ raw, writer, settings, shape }, i) => ({
+        file: opened[i]!.source,
+        opening: memorySource(await oneFrame(writer, settings, shape)),
+        raw: raw ?? undefined,
+      })),
+    );
+    return await decodingCosts(measured, {
+      runs,
+      clock: workClock.now,
+      isOwnClock: workClock.isOwn,
+      round: (done, rounds) => progress(done / rounds),
+    });
+  } finally {
+    await Promise.all(opened.map(({ close }) => close()));
+  }
+}
+
+export function noFile(): BijouError {
+  return new BijouError(
+    'not-found',
+    'The file that was made for it is not there any more.',
+    'Compare again.',
+  );
+}

@@ -1,0 +1,72 @@
+import type { Candidate } from '@/core/compare/candidates/candidate';
+import type { MeasuredTrial, TriedSound } from '@/core/compare/measured';
+import type { TrialFigures } from '@/core/compare/trial';
+import type { WorkFigures } from '@/core/compare/work';
+import type { ErrorFacts } from '@/core/errors';
+import type { Change } from '@/core/oneOff/change';
+import type { WorkState } from './work';
+
+/** What a run was measured on. */
+export interface Machine {
+  processor: string;
+  cores: number;
+  system: string;
+  node: string;
+  bijou: string;
+}
+
+/** A set of candidates that somebody keeps in a project. */
+export interface OwnCandidateSet {
+  id: number;
+  name: string;
+  candidates: Candidate[];
+}
+
+/** One candidate on one sound, as far as it is. */
+export interface Trial {
+  id: number;
+  soundId: number;
+  candidate: Candidate;
+  state: WorkState;
+  /** 0 … 1, while it is being made and measured. */
+  progress: number;
+  error: ErrorFacts | null;
+  /** What cannot stay as the source has it. */
+  changes: Change[];
+  /** null until it is measured. Without what only a closer look shows (`TrialDetails`). */
+  measured: MeasuredTrial | null;
+  /** The sound has another source or other steps by now. */
+  isStale: boolean;
+  /** The same in an earlier run. */
+  before: { comparisonId: number; work: WorkFigures | null; bytes: number; grade: number } | null;
+}
+
+/** What a closer look at one trial shows. */
+export interface TrialDetails {
+  id: number;
+  soundId: number;
+  sound: TriedSound;
+  candidate: Candidate;
+  figures: TrialFigures;
+}
+
+export interface ComparisonSummary {
+  id: number;
+  createdAt: string;
+  soundIds: number[];
+  /** Trials in all, those that are measured, and those that never will be. */
+  trials: number;
+  measured: number;
+  failed: number;
+}
+
+/** One run of trials. */
+export interface Comparison {
+  id: number;
+  createdAt: string;
+  machine: Machine;
+  runs: number;
+  trials: Trial[];
+  /** Measuring what decoding costs: null when that is over; else how far it is, 0 … 1. */
+  workProgress: number | null;
+}
