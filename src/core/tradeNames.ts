@@ -32,8 +32,12 @@ const codecs: Record<string, string> = {
 /** Container and codec: "Ogg with Vorbis", "MP3". */
 export function formatName(container: string, codec: string): string {
   const outer = containers[container] ?? container;
-  const inner = codecs[codec] ?? codec;
+  const inner = codecName(codec);
   return outer === inner ? outer : `${outer} with ${inner}`;
+}
+
+export function codecName(codec: string): string {
+  return codecs[codec] ?? codec;
 }
 
 export function layoutName(channels: number): string {

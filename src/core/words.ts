@@ -15,6 +15,7 @@ const plurals = {
   channel: 'channels',
   click: 'clicks',
   'click was': 'clicks were',
+  cost: 'costs',
   'earlier build': 'earlier builds',
   'empty archive': 'empty archives',
   'encrypted entry': 'encrypted entries',

@@ -164,6 +164,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       jobs: openJobs(projectId),
       intake: intakes.summary(projectId),
       history: edits.history(projectId),
+      trials: db.trials.news(projectId),
       briefsVersion: db.ownBriefs.version(projectId),
       revision: db.sounds.revision(),
     };

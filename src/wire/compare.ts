@@ -1,4 +1,4 @@
-import type { Candidate } from '@/core/compare/candidates/candidate';
+import type { NamedCandidate } from '@/core/compare/candidates/candidate';
 import type { MeasuredTrial, TriedSound } from '@/core/compare/measured';
 import type { TrialFigures } from '@/core/compare/trial';
 import type { WorkFigures } from '@/core/compare/work';
@@ -15,24 +15,27 @@ export interface Machine {
   bijou: string;
 }
 
-/** A set of candidates that somebody keeps in a project. */
-export interface OwnCandidateSet {
-  id: number;
+/** A set of candidates: a ready one, or one that somebody keeps in a project. */
+export interface NamedCandidateSet {
+  /** Of a ready set its name; of one's own its number. */
+  id: string | number;
   name: string;
-  candidates: Candidate[];
+  candidates: NamedCandidate[];
 }
 
 /** One candidate on one sound, as far as it is. */
 export interface Trial {
   id: number;
   soundId: number;
-  candidate: Candidate;
+  candidate: NamedCandidate;
   state: WorkState;
   /** 0 … 1, while it is being made and measured. */
   progress: number;
   error: ErrorFacts | null;
   /** What cannot stay as the source has it. */
   changes: Change[];
+  /** Of its file, as soon as that is made. */
+  bytes: number | null;
   /** null until it is measured. Without what only a closer look shows (`TrialDetails`). */
   measured: MeasuredTrial | null;
   /** The sound has another source or other steps by now. */
@@ -46,7 +49,7 @@ export interface TrialDetails {
   id: number;
   soundId: number;
   sound: TriedSound;
-  candidate: Candidate;
+  candidate: NamedCandidate;
   figures: TrialFigures;
 }
 
@@ -69,4 +72,10 @@ export interface Comparison {
   trials: Trial[];
   /** Measuring what decoding costs: null when that is over; else how far it is, 0 … 1. */
   workProgress: number | null;
+}
+
+/** What candidates can be taken from. */
+export interface CandidateSets {
+  ready: NamedCandidateSet[];
+  own: NamedCandidateSet[];
 }

@@ -27,6 +27,8 @@ export interface ProjectState {
   /** Which sound goes where, and how far that is. */
   cells: Cell[];
   jobs: ListedJob[];
+  /** How many are kept, and another text whenever one of them has come further. */
+  trials: { count: number; version: string };
   intake: Intake | null;
   history: History;
   layout: TableLayout;

@@ -1,5 +1,5 @@
 import { buffer } from 'node:stream/consumers';
-import { parseCandidate } from '@/core/compare/candidates/candidate';
+import { parseCandidate } from '@/core/compare/candidates/text';
 import type { Bijou } from '@/server/bijou';
 import type { Comparison } from '@/wire';
 import { encode } from '../core/files';
@@ -91,7 +91,7 @@ test('a trial whose sound was shaped is out of date, and a run of the same shows
   const { bijou, project, ids } = await withSounds();
   const run = await tried(bijou, project, ids);
   const steps = [{ kind: 'gain', on: true, params: { gainDb: -6 } }];
-  bijou.edits.edit(project, [{ soundId: ids[0]!, recipe: { version: 1, steps } }]);
+  bijou.sounds.setRecipe(ids[0]!, { version: 1, steps });
   const stale = bijou.comparisons.details(run.id).trials;
   expect(stale.filter(({ isStale }) => isStale).map(({ soundId }) => soundId)).toEqual([
     ids[0], ids[0], ids[0],
@@ -142,7 +142,7 @@ test('nothing, too much and what is gone are refused or said; sets are kept unde
   expect(() => trying.begin(project, ids, many)).toThrow('more than 1000');
   expect(() => trying.begin(project, [12_345], CANDIDATES)).toThrow('No sound');
   candidateSets.keep(project, 'Mine', CANDIDATES);
-  const [mine, ...others] = candidateSets.keep(project, 'Mine', CANDIDATES.slice(0, 1));
+  const [mine, ...others] = candidateSets.keep(project, 'Mine', CANDIDATES.slice(0, 1)).own;
   expect({ mine, others }).toMatchObject({ mine: { candidates: [CANDIDATES[0]] }, others: [] });
-  expect(candidateSets.forget(project, mine!.id)).toEqual([]);
+  expect(candidateSets.forget(project, Number(mine!.id)).own).toEqual([]);
 });

@@ -125,6 +125,14 @@ export const comparisonSchema = yup
   })
   .noUnknown();
 
+/** Candidates that are asked for by how they are written, or by one of them. */
+export const candidateQuerySchema = yup
+  .object({
+    texts: yup.array(yup.string().max(80).required()).max(MOST_CANDIDATES).optional(),
+    around: candidateSchema.default(undefined),
+  })
+  .noUnknown();
+
 /** Candidates under a name. */
 export const candidateSetSchema = yup
   .object({

@@ -1,6 +1,6 @@
-import { parseCandidate, type Candidate } from '@/core/compare/candidates/candidate';
+import type { Candidate } from '@/core/compare/candidates/candidate';
 import { setById } from '@/core/compare/candidates/sets';
-import { candidateText } from '@/core/compare/candidates/candidate';
+import { candidateText, parseCandidate } from '@/core/compare/candidates/text';
 import { loadLimits, usualLoad, type LoadSettings } from '@/core/compare/load';
 import { numberOption, oneOutput, rateOption, wrong } from '../convert/numbers';
 

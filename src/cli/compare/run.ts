@@ -2,6 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { memorySource } from '@/core/bytes/source';
+import { namedCandidate } from '@/core/compare/candidates/text';
 import { planTrial } from '@/core/compare/plan';
 import type { MeasuredTrial } from '@/core/compare/measured';
 import { decodingCosts, type WorkFigures } from '@/core/compare/work';
@@ -90,7 +91,8 @@ class CompareRun {
     const { seconds, sampleRateHz, channels, bytes: sourceBytes } = facts;
     const sound = { seconds, sampleRateHz, channels, sourceBytes };
     const rows = made.map((one): Row => {
-      const { text, candidate } = one.asked;
+      const { text } = one.asked;
+      const candidate = namedCandidate(one.asked.candidate);
       if ('error' in one) return { text, candidate, error: one.error };
       const { settings, tried } = one;
       const { figures, encodeMs } = tried;
@@ -122,14 +124,14 @@ class CompareRun {
     asked: AskedCandidate,
   ): Promise<Made> {
     const sound = { sourceSha256: '', facts, recipe: emptyRecipe };
-    const { plan, reference } = planTrial(sound, asked.candidate);
-    const { writer, settings, recipe } = plan;
+    const { plan, settings, reference } = planTrial(sound, asked.candidate);
+    const { writer, recipe } = plan;
     const temporary = join(await (this.folder ??= newFolder()), String(this.made++));
     const tried = await this.batch.crew.do({
       kind: 'trial',
       ...{ place, change, reference, temporary },
       loop: facts.loop,
-      making: { writer, settings, recipe, raw: undefined, frames: facts.frames },
+      making: { writer, settings: plan.settings, recipe, raw: undefined, frames: facts.frames },
     });
     return { asked, settings, tried, temporary };
   }

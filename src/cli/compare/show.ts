@@ -1,13 +1,12 @@
 import Papa from 'papaparse';
-import { candidateName, type Candidate } from '@/core/compare/candidates/candidate';
-import { columnNumber, trialColumns } from '@/core/compare/columns';
+import { wholeName, type NamedCandidate } from '@/core/compare/candidates/candidate';
+import { columnNumber, trialColumn, trialColumns } from '@/core/compare/columns';
 import { unbeaten } from '@/core/compare/front';
 import { wordsOfGrade } from '@/core/compare/grade';
 import type { LoadSettings } from '@/core/compare/load';
 import { trialJson, type MeasuredTrial, type TriedSound } from '@/core/compare/measured';
 import { isUnsteady } from '@/core/compare/spread';
 import type { ErrorFacts } from '@/core/errors';
-import { writerById } from '@/core/formats/write';
 import { formatTime } from '@/core/time';
 import { count, kilohertz, layoutName } from '@/core/tradeNames';
 import { plural } from '@/core/words';
@@ -16,22 +15,21 @@ import { plural } from '@/core/words';
 export interface Row {
   /** How the candidate was asked for. */
   text: string;
-  candidate: Candidate;
+  candidate: NamedCandidate;
   trial?: MeasuredTrial;
   error?: ErrorFacts;
 }
 
 export function rowJson({ text, candidate, trial, error }: Row, load: LoadSettings): object {
   if (trial) return trialJson(trial, load, text);
-  const { format, codec } = writerById(candidate.writer);
-  const { settings } = candidate;
+  const { format, codec, settings } = candidate;
   const { code, message, hint } = error!;
   return { candidate: text, format, codec, settings, error: { code, message, hint } };
 }
 
 /** The figures that a terminal has room for. */
 const shownIds = ['bytes', 'kbps', 'grade', 'nmrDb', 'bandwidthHz', 'decodeMsPerSecond'];
-const shown = shownIds.map((id) => trialColumns.find((column) => column.id === id)!);
+const shown = shownIds.map(trialColumn);
 
 /** A file with a line for each candidate; what no other beats in size and grade has a star. */
 export function fileLines(path: string, sound: TriedSound, rows: readonly Row[]): string {
@@ -45,7 +43,7 @@ export function fileLines(path: string, sound: TriedSound, rows: readonly Row[])
     return [
       best.has(row) ? '*' : '',
       text,
-      ...shown.map((column) => columnNumber(column, trial)),
+      ...shown.map((column) => columnNumber(column, column.value(trial))),
       wordsOfGrade(trial.figures.fidelity.grade),
     ];
   });
@@ -87,7 +85,7 @@ export function compareCsv(files: readonly { path: string; rows: readonly Row[] 
     rows.map(({ text, candidate, trial, error }) => [
       path,
       text,
-      candidateName(candidate),
+      wholeName(candidate),
       ...trialColumns.map((column) => {
         const value = trial ? column.value(trial) : null;
         return value === null ? null : Number(value.toPrecision(7));

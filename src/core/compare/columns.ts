@@ -274,11 +274,20 @@ export const trialColumns: readonly TrialColumn[] = [
 ];
 
 /** A figure for people, without its unit; a dash where there is none. */
-export function columnNumber({ value, decimals }: TrialColumn, trial: MeasuredTrial): string {
-  const found = value(trial);
-  if (found === null) return '–';
-  if (decimals === 0) return count(Math.round(found)).replace('-', '−');
-  const text = found.toFixed(decimals);
+export function columnNumber(
+  { decimals }: Pick<TrialColumn, 'decimals'>,
+  value: number | null,
+): string {
+  if (value === null) return '–';
+  if (decimals === 0) return count(Math.round(value)).replace('-', '−');
+  const text = value.toFixed(decimals);
   // What rounds to nothing has no sign.
   return Number(text) === 0 ? text.replace('-', '') : text.replace('-', '−');
+}
+
+/** @throws for a column that is none */
+export function trialColumn(id: string): TrialColumn {
+  const found = trialColumns.find((column) => column.id === id);
+  if (!found) throw new Error(`no column ${id}`);
+  return found;
 }

@@ -1,5 +1,4 @@
-import { filledSettings, writerById } from '../formats/write';
-import { candidateText, type Candidate } from './candidates/candidate';
+import type { NamedCandidate } from './candidates/candidate';
 import {
   loadPolicies,
   usualLoad,
@@ -21,7 +20,7 @@ export interface TriedSound {
 
 /** A candidate that was measured on a sound. What is not measured yet, or cannot be, is null. */
 export interface MeasuredTrial {
-  candidate: Candidate;
+  candidate: NamedCandidate;
   /** Complete settings. */
   settings: object;
   sound: TriedSound;
@@ -34,7 +33,7 @@ export interface MeasuredTrial {
 /** What ways of loading have to know of it; null before its work was measured. */
 export function loadedSound({ candidate, figures, work }: MeasuredTrial): LoadedSound | null {
   if (!work) return null;
-  const { codec } = writerById(candidate.writer);
+  const { codec } = candidate;
   const { bytes, frames, sampleRateHz, channels } = figures;
   const { msPerSecond, firstBlockMs } = work;
   return { codec, bytes, frames, sampleRateHz, channels, msPerSecond, firstBlockMs };
@@ -51,17 +50,16 @@ export function memoryBytes(sound: LoadedSound, settings: LoadSettings = usualLo
 export function trialJson(
   trial: MeasuredTrial,
   load: LoadSettings = usualLoad,
-  text = candidateText(trial.candidate),
+  text = trial.candidate.text,
 ) {
   const { candidate, settings, sound, figures, encodeMs, work } = trial;
-  const kind = writerById(candidate.writer);
   const { fidelity } = figures;
   const loaded = loadedSound(trial);
   return {
     candidate: text,
-    format: kind.format,
-    codec: kind.codec,
-    settings: filledSettings(kind, settings),
+    format: candidate.format,
+    codec: candidate.codec,
+    settings,
     sampleRateHz: figures.sampleRateHz,
     channels: figures.channels,
     bytes: figures.bytes,

@@ -9,6 +9,8 @@ import type { Candidate } from './candidates/candidate';
 /** How one candidate is made of one sound, and what it is held against. */
 export interface TrialPlan {
   plan: EncodingPlan;
+  /** Complete. */
+  settings: object;
   /**
    * What the decoded file is compared with: the sound with as many channels, at its own rate. Channels are a choice,
    * and no fault of the codec; what a lower rate cuts off is heard.
@@ -29,8 +31,9 @@ export function planTrial(
   { writer, settings, rateHz, channels }: Candidate,
 ): TrialPlan {
   const { plan, shape, changes } = oneOffOf(sound, { writer, settings, rateHz, channels });
-  checkedSettings(writerById(writer), plan.settings, shape.rateHz, shape.channelCount);
+  const { rateHz: hz, channelCount } = shape;
+  const complete = checkedSettings(writerById(writer), plan.settings, hz, channelCount);
   const own = sound.recipe.steps.length;
   const steps = plan.recipe.steps.filter(({ kind }, i) => i < own || kind !== 'resample');
-  return { plan, shape, changes, reference: { ...plan.recipe, steps } };
+  return { plan, settings: complete, shape, changes, reference: { ...plan.recipe, steps } };
 }

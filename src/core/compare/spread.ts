@@ -1,6 +1,6 @@
 import { quantile } from '../measure/statistics';
 
-/** What repeated runs came to: the middle one, and between which two nearly all of them lie. */
+/** What repeated runs came to: the middle one, and between which two half of them lie. */
 export interface Spread {
   median: number;
   low: number;
@@ -15,13 +15,16 @@ const UNSTEADY = 0.2;
  */
 const LEAST_SHARE = 0.04;
 
-/** The spread of some figures, at least one: from the lowest tenth to the highest. */
+/**
+ * The spread of some figures, at least one: from the lower to the upper quartile. Of 15 runs
+ * it holds the true middle 96 times of 100, as long as the machine stays as it is.
+ */
 export function spreadOf(values: readonly number[]): Spread {
   const median = quantile(values, 0.5);
   return {
     median,
-    low: Math.min(quantile(values, 0.1), median * (1 - LEAST_SHARE)),
-    high: Math.max(quantile(values, 0.9), median * (1 + LEAST_SHARE)),
+    low: Math.min(quantile(values, 0.25), median * (1 - LEAST_SHARE)),
+    high: Math.max(quantile(values, 0.75), median * (1 + LEAST_SHARE)),
   };
 }
 

@@ -1,3 +1,4 @@
+import FFT from 'fft.js';
 import { MemorySink, remembered, type ByteSource } from '../bytes/source';
 import { openSound } from '../formats/open';
 import type { RawDescription } from '../formats/raw/reader';
@@ -22,28 +23,37 @@ export interface WorkFigures {
 export type Clock = () => number;
 
 /** Of a longer sound so much is decoded: its cost per second does not depend on its length. */
-const MOST_SECONDS = 4;
+const MOST_SECONDS = 6;
 /** A short sound is decoded again and again in a run, until the clock can tell. */
 const LEAST_RUN_MS = 15;
 const LEAST_OPENING_MS = 5;
 const MOST_TIMES = 10_000;
 
-/** One run over a file that lies in memory: what decoding it once takes, and how much sound that was. */
+/** What decoding a file takes, on average over the times that it was decoded in a run. */
+interface DecodingRun {
+  ms: number;
+  /** How much sound that was. */
+  seconds: number;
+  /** Until its first frames, opening included. */
+  firstMs: number;
+}
+
+/** One run over a file that lies in memory. */
 async function decodingRun(
   file: ByteSource,
   raw: RawDescription | undefined,
   clock: Clock,
   leastMs: number,
-): Promise<{ ms: number; seconds: number; firstBlockMs: number }> {
+): Promise<DecodingRun> {
   const start = clock();
-  let [seconds, firstBlocks, times] = [0, 0, 0];
+  let [seconds, firstMs, times] = [0, 0, 0];
   do {
     const begun = clock();
     const reader = await openSound(file, raw);
     const rateHz = reader.header.sampleRateHz;
     let frames = 0;
     for await (const block of reader.pcm().blocks) {
-      if (frames === 0) firstBlocks += clock() - begun;
+      if (frames === 0) firstMs += clock() - begun;
       frames += blockFrames(block);
       if (frames >= MOST_SECONDS * rateHz) break;
     }
@@ -51,7 +61,7 @@ async function decodingRun(
     times++;
   } while (clock() - start < leastMs && times < MOST_TIMES);
   const ms = (clock() - start) / times;
-  return { ms, seconds: seconds / times, firstBlockMs: firstBlocks / times };
+  return { ms, seconds: seconds / times, firstMs: firstMs / times };
 }
 
 /** How often each file is decoded to measure what that costs. */
@@ -93,38 +103,73 @@ const LEAST_REST = 0.02;
 
 /**
  * What decoding each of several files costs: they are decoded in turn, round by round, so that whatever else the machine
- * does falls on all of them. Nothing else should go on in the meantime.
+ * does falls on all of them. Nothing else should go on in the meantime. Beside every run a fixed piece of arithmetic
+ * is timed: costs are stated for the pace at which that went when it was quick, whatever shared the processor.
  */
 export async function decodingCosts(
   files: readonly MeasuredFile[],
   { runs, clock, isOwnClock, round }: WorkOptions,
 ): Promise<WorkFigures[]> {
-  const found = files.map(({ file, opening, raw }) => ({
-    ...{ file: remembered(file), opening, raw },
-    wholes: [] as { ms: number; seconds: number }[],
-    openings: [] as number[],
-    firsts: [] as number[],
-  }));
+  const kept = files.map(({ file, ...other }) => ({ ...other, file: remembered(file) }));
+  // All at the pace of their moment.
+  const found = kept.map(() => ({ wholes: [] as DecodingRun[], openings: [] as number[] }));
+  const paces: number[] = [];
   for (let done = 0; done < WARM_UPS + runs; done++) {
-    for (const { file, opening, raw, wholes, openings, firsts } of found) {
-      const { firstBlockMs, ...whole } = await decodingRun(file, raw, clock, LEAST_RUN_MS);
-      const { ms } = await decodingRun(opening, raw, clock, LEAST_OPENING_MS);
+    let before = paceMs(clock);
+    for (const [i, { file, opening, raw }] of kept.entries()) {
+      const whole = await decodingRun(file, raw, clock, LEAST_RUN_MS);
+      const open = await decodingRun(opening, raw, clock, LEAST_OPENING_MS);
+      const after = paceMs(clock);
+      const pace = (before + after) / 2;
+      before = after;
       if (done < WARM_UPS) continue;
-      wholes.push(whole);
-      openings.push(ms);
-      firsts.push(firstBlockMs);
+      paces.push(pace);
+      found[i]!.wholes.push({
+        ...whole,
+        ms: whole.ms / pace,
+        firstMs: whole.firstMs / pace,
+      });
+      found[i]!.openings.push(open.ms / pace);
     }
     await round?.(done + 1, WARM_UPS + runs);
   }
-  return found.map(({ wholes, openings, firsts }) => {
-    const openingMs = quantile(openings, 0.5);
-    const costs = wholes.map(
-      ({ ms, seconds }) => Math.max(ms - openingMs, ms * LEAST_REST) / seconds,
-    );
+  const quick = quantile(paces, QUICK);
+  return found.map(({ wholes, openings }) => {
+    const opening = quantile(openings, 0.5);
     return {
-      msPerSecond: spreadOf(costs),
-      firstBlockMs: quantile(firsts, 0.5),
+      msPerSecond: spreadOf(wholes.map((whole) => costOf(whole, opening) * quick)),
+      firstBlockMs:
+        quantile(
+          wholes.map((whole) => whole.firstMs),
+          0.5,
+        ) * quick,
       ...{ runs, isOwnClock },
     };
   });
+}
+
+/** Per second of sound, without opening. */
+function costOf({ ms, seconds }: DecodingRun, openingMs: number): number {
+  return Math.max(ms - openingMs, ms * LEAST_REST) / seconds;
+}
+
+/** The share of all moments that are quicker than what counts as quick. */
+const QUICK = 0.1;
+const PACE_SIZE = 1_024;
+const PACE_TIMES = 60;
+let pacing: { fft: FFT; input: Float64Array; output: Float64Array } | null = null;
+
+/** How long a fixed piece of arithmetic takes now: transforms, as decoders make them. */
+function paceMs(clock: Clock): number {
+  pacing ??= {
+    fft: new FFT(PACE_SIZE),
+    input: new Float64Array(2 * PACE_SIZE).map((_, i) => Math.sin(i)),
+    output: new Float64Array(2 * PACE_SIZE),
+  };
+  const { fft, input, output } = pacing;
+  const begun = clock();
+  for (let i = 0; i < PACE_TIMES; i++) {
+    fft.transform(output as unknown as number[], input as unknown as number[]);
+  }
+  return clock() - begun;
 }

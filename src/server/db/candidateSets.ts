@@ -1,6 +1,12 @@
 import type { Candidate } from '@/core/compare/candidates/candidate';
-import type { OwnCandidateSet } from '@/wire';
 import type { Db } from './open';
+
+/** A set as it is kept. */
+export interface StoredCandidateSet {
+  id: number;
+  name: string;
+  candidates: Candidate[];
+}
 
 /** Statements on the sets of candidates that people keep in a project. */
 export function candidateSetStatements(db: Db) {
@@ -15,7 +21,7 @@ export function candidateSetStatements(db: Db) {
     'DELETE FROM candidateSets WHERE projectId = ? AND id = ?',
   );
   return {
-    of: (projectId: number): OwnCandidateSet[] =>
+    of: (projectId: number): StoredCandidateSet[] =>
       all.all(projectId).map(({ candidates, ...row }) => ({
         ...row,
         candidates: JSON.parse(candidates) as Candidate[],

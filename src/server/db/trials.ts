@@ -82,6 +82,14 @@ export function trialStatements(db: Db) {
   const setFigures = db.prepare<[string, number]>('UPDATE trials SET figures = ? WHERE id = ?');
   const setError = db.prepare<[string, number]>('UPDATE trials SET error = ? WHERE id = ?');
   const setWork = db.prepare<[string | null, number]>('UPDATE trials SET work = ? WHERE id = ?');
+  const news = db.prepare<
+    [number],
+    Record<'runs' | 'count' | 'measured' | 'failed' | 'timed', number>
+  >(
+    `SELECT max(comparisonId) AS runs, count(*) AS count, count(figures) AS measured,
+       count(trials.error) AS failed, count(work) AS timed
+     FROM trials JOIN comparisons ON comparisons.id = comparisonId WHERE projectId = ?`,
+  );
   const unmeasured = db.prepare<[], { id: number; projectId: number }>(
     `SELECT trials.id, projectId FROM trials JOIN comparisons ON comparisons.id = comparisonId
        JOIN encodings ON encodings.id = encodingId
@@ -147,6 +155,10 @@ export function trialStatements(db: Db) {
     setError: (id: number, error: ErrorFacts) => void setError.run(JSON.stringify(error), id),
     setWork: (id: number, work: WorkFigures | null) =>
       void setWork.run(work && JSON.stringify(work), id),
+    news(projectId: number) {
+      const found = news.get(projectId)!;
+      return { count: found.count, version: Object.values(found).join(' ') };
+    },
     /** Those whose file is there and that nobody has measured. */
     unmeasured: () => unmeasured.all(),
   };

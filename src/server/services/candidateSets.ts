@@ -1,6 +1,8 @@
 import type { Candidate } from '@/core/compare/candidates/candidate';
+import { readySets, stepsAround } from '@/core/compare/candidates/sets';
+import { namedCandidate, parseCandidate } from '@/core/compare/candidates/text';
 import { BijouError } from '@/core/errors';
-import type { OwnCandidateSet } from '@/wire';
+import type { CandidateSets, NamedCandidateSet } from '@/wire';
 import type { Context } from '../context';
 import { projectById } from './lookUp';
 
@@ -8,13 +10,22 @@ import { projectById } from './lookUp';
 const MOST_SETS = 100;
 
 /** Sets of candidates that people keep. */
+/** With what people call its candidates. */
+function named<
+  Set extends { id: string | number; name: string; candidates: readonly Candidate[] },
+>({ id, name, candidates }: Set): NamedCandidateSet {
+  return { id, name, candidates: candidates.map(namedCandidate) };
+}
+
 export function candidateSetService({ db }: Pick<Context, 'db'>) {
-  const list = (projectId: number): OwnCandidateSet[] =>
-    db.candidateSets.of(projectById(db, projectId).id);
+  const list = (projectId: number): CandidateSets => ({
+    ready: readySets.map(named),
+    own: db.candidateSets.of(projectById(db, projectId).id).map(named),
+  });
 
   /** Keeps a set under a name, in place of one that has it. @throws bad-setting, too-large */
   function keep(projectId: number, name: string, candidates: readonly Candidate[]) {
-    const before = list(projectId);
+    const before = list(projectId).own;
     if (candidates.length === 0) {
       throw new BijouError('bad-setting', 'No candidate is chosen.', 'Choose at least one.');
     }
@@ -30,5 +41,11 @@ export function candidateSetService({ db }: Pick<Context, 'db'>) {
     return list(projectId);
   }
 
-  return { list, keep, forget };
+  return {
+    ...{ list, keep, forget },
+    /** Candidates as they are written. @throws wrong-call */
+    read: (texts: readonly string[]) => texts.map(parseCandidate).map(namedCandidate),
+    /** Fine steps around one. */
+    around: (candidate: Candidate) => stepsAround(candidate).map(namedCandidate),
+  };
 }

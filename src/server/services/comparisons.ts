@@ -1,4 +1,5 @@
-import { candidateText } from '@/core/compare/candidates/candidate';
+import { candidateText, namedCandidate } from '@/core/compare/candidates/text';
+import { pickFew, type PickedSound } from '@/core/compare/pick';
 import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
@@ -50,7 +51,8 @@ export function comparisonService(
     trial: TrialRow,
     earlier: ReadonlyMap<string, TrialRow>,
   ): Trial {
-    const { id, soundId, candidate, how, figures, work, encodingId } = trial;
+    const { id, soundId, how, figures, work, encodingId } = trial;
+    const candidate = namedCandidate(trial.candidate);
     const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
     const before = earlier.get(keyOf(trial));
     const job =
@@ -62,6 +64,7 @@ export function comparisonService(
       progress: (job !== undefined && db.jobs.byId(job)?.progress) || 0,
       error: trial.error ?? (figures ? null : (encoding?.error ?? null)),
       changes: how?.changes ?? [],
+      bytes: encoding?.verification?.facts.bytes ?? null,
       measured: figures &&
         how && {
           ...{ candidate, settings: how.settings, sound: how.sound, work },
@@ -109,7 +112,8 @@ export function comparisonService(
     if (!trial?.how || !figures) {
       throw new BijouError('not-found', 'That trial is not there any more.', 'Compare again.');
     }
-    const { soundId, candidate, how } = trial;
+    const { soundId, how } = trial;
+    const candidate = namedCandidate(trial.candidate);
     return { id, soundId, candidate, figures, sound: how.sound };
   }
 
@@ -131,7 +135,19 @@ export function comparisonService(
     return { ...about, ...(await serveStored(store.path(sha256), sha256, asked)) };
   }
 
-  return { list, details, trialDetails, trialFile, file };
+  /** A few sounds that are as different as codecs can tell, and why each. @throws not-found */
+  function few(projectId: number): PickedSound[] {
+    const sounds = db.sounds.ofProject(projectById(db, projectId).id);
+    return pickFew(
+      sounds.flatMap(({ id, facts, sourceSha256, state }) =>
+        facts && state === 'ready'
+          ? { id, facts, spectrum: db.sources.spectrumOf(sourceSha256) }
+          : [],
+      ),
+    );
+  }
+
+  return { few, list, details, trialDetails, trialFile, file };
 }
 
 /** Tells the same candidate on the same sound in several runs. */

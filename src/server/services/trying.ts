@@ -4,6 +4,8 @@ import { planTrial } from '@/core/compare/plan';
 import type { TrialFigures } from '@/core/compare/trial';
 import { USUAL_RUNS, type WorkFigures } from '@/core/compare/work';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
+import { shapeAfter } from '@/core/recipe/recipe';
+import { shapeOf } from '@/core/recipe/types';
 import type { Machine } from '@/wire';
 import type { Context } from '../context';
 import type { TrialRow } from '../db/trials';
@@ -66,13 +68,20 @@ export function tryingService(
   ): Pick<TrialRow, 'encodingId' | 'how' | 'error'> {
     try {
       const sound = readSound(db, projectId, soundId);
-      const { plan, reference, changes } = planTrial(sound, candidate);
+      const { plan, settings, reference, changes } = planTrial(sound, candidate);
       const encodingId = encodings.wanted(projectId, plan);
-      const { sampleRateHz, channels, bytes: sourceBytes } = sound.facts;
-      const seconds = sound.facts.seconds;
+      const {
+        rateHz,
+        channelCount: channels,
+        frames,
+      } = shapeAfter(reference, shapeOf(sound.facts));
       const how = {
-        ...{ settings: plan.settings, changes, reference },
-        sound: { seconds, sampleRateHz, channels, sourceBytes },
+        ...{ settings, changes, reference },
+        sound: {
+          seconds: frames / rateHz,
+          ...{ sampleRateHz: rateHz, channels },
+          sourceBytes: sound.facts.bytes,
+        },
       };
       return { encodingId, how, error: null };
     } catch (error) {

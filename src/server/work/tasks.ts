@@ -60,6 +60,8 @@ export interface TrialTask {
   loop: Loop | null;
   file: string;
   fileRaw: RawDescription | null;
+  /** Of the file, which was measured when it was made. */
+  truePeakDbtp: number | null | undefined;
 }
 
 /** Measures what decoding some files costs. */

@@ -10,7 +10,7 @@ import { workClock } from './threadClock';
 
 /** Holds a finished file against the sound that it was made of. */
 export function tryFile(
-  { source, raw, sourceShape, reference, loop, file, fileRaw }: TrialTask,
+  { source, raw, sourceShape, reference, loop, file, fileRaw, truePeakDbtp }: TrialTask,
   progress: (share: number) => void,
 ): Promise<TrialFigures> {
   return withFile(source, async (bytes) => {
@@ -20,6 +20,7 @@ export function tryFile(
       measureTrial(made, shaped, {
         raw: fileRaw ?? undefined,
         loop,
+        truePeakDbtp,
         progress: (frames) => progress(frames / shaped.frames),
       }),
     );

@@ -11,25 +11,6 @@ function Ahead({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-export function CompareAhead() {
-  return (
-    <Ahead title="Compare">
-      <p>
-        Here one sound will be tried in several codec settings side by side: how many bytes each
-        takes, what it costs to decode, which frequencies it keeps and how much noise it adds.
-      </p>
-      <p>
-        A listening test that does not tell which is which will let ears decide. What wins can be
-        sent on to Pack.
-      </p>
-      <p className="text-soft">
-        Until then, Pack shows bytes before and after for every file it builds, and the strip below
-        plays source and result in turn.
-      </p>
-    </Ahead>
-  );
-}
-
 export function RehearseAhead() {
   return (
     <Ahead title="Rehearse">

@@ -33,7 +33,7 @@ export const stations: readonly Station[] = [
     path: 'compare',
     name: 'Compare',
     purpose: 'weigh codecs against each other',
-    count: () => ({ value: 0, of: 'trials' }),
+    count: ({ trials }) => ({ value: trials.count, of: 'trials' }),
   },
   {
     path: 'pack',

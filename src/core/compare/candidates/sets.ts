@@ -1,7 +1,8 @@
 import { writers } from '../../formats';
 import { writerById } from '../../formats/write';
 import { BijouError } from '../../errors';
-import { parseCandidate, type Candidate } from './candidate';
+import type { Candidate } from './candidate';
+import { parseCandidate } from './text';
 
 /** Candidates that are compared together. */
 export interface CandidateSet {

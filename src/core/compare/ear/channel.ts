@@ -13,7 +13,8 @@ const FULL_SCALE_DB = 92;
 export const DISTURBED_DB = 1.5;
 
 const count = earBands.length;
-const bins = EAR_FRAME / 2 + 1;
+/** Bins that reach into the highest band; what lies above is not heard. */
+const bins = Math.ceil((earBands.at(-1)!.toHz * EAR_FRAME) / EAR_RATE_HZ) + 1;
 const linear = (db: number) => 10 ** (db / 10);
 
 /** What one frame of one channel came to, in powers by band of the ear; 1 is 0 dB. Reused for the next. */

@@ -35,6 +35,8 @@ type SideLevels = Pick<Levels, 'rmsDbfs' | 'correlation' | 'dcOffset'>;
 const STEP_FRAMES = 16_384;
 
 export interface FidelityOptions {
+  /** True peak of the decoded sound in dBTP where it was measured before. */
+  truePeakDbtp?: number | null | undefined;
   /** Where the source repeats, in its frames; all of it where nothing is said. */
   loop?: Loop | null | undefined;
   /** Gets the frames that were compared. */
@@ -51,11 +53,11 @@ export interface FidelityOptions {
 export async function fidelity(
   source: PcmSource,
   decoded: PcmSource,
-  { loop, progress, pause }: FidelityOptions = {},
+  { loop, truePeakDbtp, progress, pause }: FidelityOptions = {},
 ): Promise<Fidelity> {
   const { rateHz, channelCount } = source;
   if (decoded.channelCount !== channelCount) throw notAsMany();
-  const meter = new FidelityMeter(source, loop ?? wholeLoop(source));
+  const meter = new FidelityMeter(source, loop ?? wholeLoop(source), truePeakDbtp);
   const others = steps(resampled(decoded, rateHz));
   let frames = 0;
   for await (const block of rechunk(streamOf(source), STEP_FRAMES).blocks) {
@@ -81,17 +83,22 @@ class FidelityMeter {
   private readonly ear: EarMeter;
   private readonly spectra: SpectraMeter;
   private readonly preEcho: PreEchoMeter;
-  private readonly truePeak: TruePeakMeter;
+  private readonly truePeak: TruePeakMeter | null;
   private readonly seams: { source: SeamMeter; decoded: SeamMeter };
   private readonly levels: { source: LevelMeter; decoded: LevelMeter };
 
-  constructor(shape: Shape, loop: Loop) {
+  constructor(
+    shape: Shape,
+    loop: Loop,
+    private readonly knownTruePeakDbtp: number | null | undefined,
+  ) {
     const { rateHz, channelCount } = shape;
     this.seams = { source: new SeamMeter(shape, loop), decoded: new SeamMeter(shape, loop) };
     this.ear = new EarMeter(rateHz, channelCount);
     this.spectra = new SpectraMeter(rateHz, channelCount);
     this.preEcho = new PreEchoMeter(rateHz);
-    this.truePeak = new TruePeakMeter(rateHz, channelCount);
+    this.truePeak =
+      knownTruePeakDbtp === undefined ? new TruePeakMeter(rateHz, channelCount) : null;
     this.levels = { source: new LevelMeter(channelCount), decoded: new LevelMeter(channelCount) };
   }
 
@@ -100,7 +107,7 @@ class FidelityMeter {
     this.ear.push(source, decoded);
     this.spectra.push(source, decoded);
     this.preEcho.push(source, decoded);
-    this.truePeak.push(decoded);
+    this.truePeak?.push(decoded);
     this.levels.source.push(source);
     this.levels.decoded.push(decoded);
     this.seams.source.push(source);
@@ -118,7 +125,7 @@ class FidelityMeter {
       ...bandwidths(spectra),
       addedTones: addedTones(spectra),
       preEcho: this.preEcho.result(),
-      ...this.truePeak.result(),
+      truePeakDbtp: this.truePeak?.result().truePeakDbtp ?? this.knownTruePeakDbtp ?? null,
       levels: { source: sideOf(this.levels.source), decoded: sideOf(this.levels.decoded) },
       seam: source && decoded && { source, decoded },
     };

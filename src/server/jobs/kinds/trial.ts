@@ -36,6 +36,7 @@ export const trialJob: JobKind = {
               loop: marksAfter(reference, sourceShape, marks).loop,
               file: store.path(sha256),
               fileRaw: db.sources.rawOf(sha256),
+              truePeakDbtp: encoding.verification?.facts.truePeakDbtp,
             },
             options,
           ),

@@ -1,8 +1,0 @@
-import type { Metadata } from 'next';
-import { CompareAhead } from '@/ui/ahead/Ahead';
-
-export const metadata: Metadata = { title: 'Compare' };
-
-export default function ComparePage() {
-  return <CompareAhead />;
-}

@@ -1,0 +1,51 @@
+import { create } from 'zustand';
+import { persist } from 'zustand/middleware';
+
+/** How the trials of a run are looked at. */
+interface Look {
+  /** null: the middle of all sounds. */
+  soundId: number | null;
+  /** Row that is pointed at, in the table or in the picture. */
+  pointed: string | null;
+  sort: { column: string; isFalling: boolean } | null;
+  columns: readonly string[];
+}
+
+const usualColumns = [
+  'bytes',
+  'kbps',
+  'pcmRatio',
+  'grade',
+  'nmrDb',
+  'bandwidthHz',
+  'decodeMsPerSecond',
+  'voicesPerCore',
+  'truePeakDbtp',
+];
+
+export const useLook = create<Look>()(
+  persist(
+    (): Look => ({ soundId: null, pointed: null, sort: null, columns: usualColumns }),
+    // Which columns somebody wants stays; what is looked at does not.
+    { name: 'bijou compare', partialize: ({ columns }) => ({ columns }) },
+  ),
+);
+
+export function point(key: string | null): void {
+  if (useLook.getState().pointed !== key) useLook.setState({ pointed: key });
+}
+
+/** Sorts by a column; once more turns it round, a third time gives up. */
+export function sortBy(column: string, bestFalls: boolean): void {
+  const { sort } = useLook.getState();
+  if (sort?.column !== column) useLook.setState({ sort: { column, isFalling: bestFalls } });
+  else if (sort.isFalling === bestFalls) {
+    useLook.setState({ sort: { column, isFalling: !bestFalls } });
+  } else useLook.setState({ sort: null });
+}
+
+export function toggleColumn(id: string, order: readonly string[]): void {
+  const { columns } = useLook.getState();
+  const next = columns.includes(id) ? columns.filter((one) => one !== id) : [...columns, id];
+  useLook.setState({ columns: order.filter((one) => next.includes(one)) });
+}
