@@ -10,6 +10,7 @@ import type { ComparisonRow, TrialRow } from '../db/trials';
 import { encodingKey, type EncodingService } from './encodings';
 import { serveStored, type Asking } from '../files/serving';
 import { noFile } from '../work/tryFile';
+import type { Listened } from './listening';
 import { projectById, readSound } from './lookUp';
 import { comparisonById, trialState } from './trialStates';
 
@@ -129,6 +130,20 @@ export function comparisonService(
     return { sha256: encoding.sha256, name, mimeType };
   }
 
+  /** One side of a trial as it is compared: at the rate of the sound, with the channels of the file. @throws not-found */
+  function side(id: number, isSource: boolean): Listened {
+    const trial = db.trials.byId(id);
+    const plan = trial?.encodingId ? db.encodings.planOf(trial.encodingId) : null;
+    if (!trial?.how || !plan) throw noFile();
+    const { reference, sound } = trial.how;
+    if (isSource) return { sha256: plan.sourceSha256, recipe: reference };
+    const { sha256 } = trialFile(id);
+    const { sampleRateHz: rateHz } = sound;
+    const isSame = trial.figures?.sampleRateHz === rateHz;
+    const steps = isSame ? [] : [{ kind: 'resample', on: true, params: { rateHz } }];
+    return { sha256, recipe: { version: 1, steps } };
+  }
+
   /** Reads it, or a part of it. @throws as `trialFile` */
   async function file(id: number, asked: Asking) {
     const { sha256, ...about } = trialFile(id);
@@ -147,7 +162,7 @@ export function comparisonService(
     );
   }
 
-  return { few, list, details, trialDetails, trialFile, file };
+  return { few, list, details, trialDetails, trialFile, side, file };
 }
 
 /** Tells the same candidate on the same sound in several runs. */

@@ -13,11 +13,21 @@ import { useAction } from '../shared/useAction';
 import { useRun, useRuns } from './api';
 import { Choosing } from './choose/Choosing';
 import { useLook } from './look';
+import { PairPage } from './pair/PairPage';
 import { Scatter } from './results/Scatter';
 import { TrialTable } from './results/TrialTable';
 
 /** Codec settings weighed against each other on the project's own sounds. `runId` null is the newest run. */
-export function ComparePage({ runId, isNew }: { runId: number | null; isNew: boolean }) {
+export function ComparePage({
+  runId,
+  isNew,
+  pair = null,
+}: {
+  runId: number | null;
+  isNew: boolean;
+  /** Two sides of a sound that are looked at closely. */
+  pair?: { left: string; right: string } | null;
+}) {
   const { project, sounds } = useProject();
   const runs = useRuns();
   const shownId = isNew ? null : (runId ?? runs?.[0]?.id ?? null);
@@ -49,7 +59,8 @@ export function ComparePage({ runId, isNew }: { runId: number | null; isNew: boo
         </p>
       )}
       {isChoosing && <Choosing />}
-      {!isChoosing && run && <Results run={run} />}
+      {!isChoosing && run && pair && <PairPage run={run} {...pair} />}
+      {!isChoosing && run && !pair && <Results run={run} />}
       {!isChoosing && run === null && (
         <p className="text-soft py-10 text-center">That comparison is not kept any more.</p>
       )}
@@ -189,7 +200,7 @@ function Results({ run }: { run: Comparison }) {
       <div className="border-base-300 bg-base-100 h-[38vh] min-h-64 shrink-0 border p-2">
         <Scatter rows={rows} />
       </div>
-      <TrialTable rows={rows} />
+      <TrialTable rows={rows} runId={run.id} />
       <p className="text-soft text-xs">
         Measured on {machine.processor} ({machine.system}, Node.js {machine.node}, Bijou{' '}
         {machine.bijou}), {new Date(run.createdAt).toLocaleString('en-GB')}. Costs are comparable

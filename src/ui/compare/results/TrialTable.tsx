@@ -1,6 +1,7 @@
 'use client';
 
-import { ChevronDown, ChevronUp, LoaderCircle } from 'lucide-react';
+import { ChevronDown, ChevronUp, Ear, LoaderCircle } from 'lucide-react';
+import Link from 'next/link';
 import { columnNumber, trialColumn, trialColumns, type TrialColumn } from '@/core/compare/columns';
 import { wordsOfGrade } from '@/core/compare/grade';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
@@ -8,6 +9,7 @@ import { isUnsteady } from '@/core/compare/spread';
 import type { Trial } from '@/wire';
 import { plural, size } from '../../shared/format';
 import { Popover } from '../../shared/Popover';
+import { useProject } from '../../shared/project';
 import { markOf } from '../codecs';
 import { point, sortBy, toggleColumn, useLook } from '../look';
 import { Tick } from '../choose/Sounds';
@@ -15,7 +17,7 @@ import { Tick } from '../choose/Sounds';
 type Row = CandidateRow<Trial>;
 
 /** Every candidate with its figures: sorts by any of them, and says what each means. */
-export function TrialTable({ rows }: { rows: readonly Row[] }) {
+export function TrialTable({ rows, runId }: { rows: readonly Row[]; runId: number }) {
   const { columns: ids, sort, pointed } = useLook();
   const columns = ids.map(trialColumn);
   const isMany = rows.some(({ trials }) => trials.length > 1);
@@ -53,7 +55,9 @@ export function TrialTable({ rows }: { rows: readonly Row[] }) {
                   {columns.map((column) => (
                     <Figure key={column.id} column={column} row={row} isMany={isMany} />
                   ))}
-                  <td />
+                  <td className="px-1 text-right">
+                    <Closer row={row} runId={runId} />
+                  </td>
                 </>
               )}
             </tr>
@@ -191,6 +195,24 @@ function CostSpread({ row, isMany }: { row: Row; isMany: boolean }) {
         <span title="The runs differ by more than a fifth: the machine was busy"> unsure</span>
       )}
     </span>
+  );
+}
+
+/** Leads to the candidate beside its source. */
+function Closer({ row: { trials, name }, runId }: { row: Row; runId: number }) {
+  const { project } = useProject();
+  const trial = trials.find(({ measured }) => measured !== null);
+  if (!trial) return null;
+  return (
+    <Link
+      className="btn btn-ghost btn-xs btn-square"
+      href={`/p/${project.id}/compare/${runId}/pair/source/${trial.id}`}
+      prefetch={false}
+      aria-label={`Look at ${name} closely`}
+      title="See and hear it beside its source"
+    >
+      <Ear size={14} />
+    </Link>
   );
 }
 

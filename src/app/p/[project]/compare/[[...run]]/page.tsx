@@ -4,9 +4,16 @@ import { ComparePage } from '@/ui/compare/ComparePage';
 
 export const metadata: Metadata = { title: 'Compare' };
 
+const isNumber = (text: string | undefined) => text !== undefined && /^\d+$/.test(text);
+
+/** The newest run, one of them, what is to be tried, or two sides of a sound: RUN/pair/LEFT/RIGHT. */
 export default async function Compare({ params }: { params: Promise<{ run?: string[] }> }) {
-  const [run, ...rest] = (await params).run ?? [];
-  if (rest.length > 0 || (run !== undefined && run !== 'new' && !/^\d+$/.test(run))) notFound();
-  const isNew = run === 'new';
-  return <ComparePage runId={run === undefined || isNew ? null : Number(run)} isNew={isNew} />;
+  const [run, view, left, right, ...rest] = (await params).run ?? [];
+  if (run === undefined) return <ComparePage runId={null} isNew={false} />;
+  if (run === 'new' && view === undefined) return <ComparePage runId={null} isNew />;
+  if (!isNumber(run) || rest.length > 0) notFound();
+  if (view === undefined) return <ComparePage runId={Number(run)} isNew={false} />;
+  const isPair = view === 'pair' && (left === 'source' || isNumber(left)) && isNumber(right);
+  if (!isPair) notFound();
+  return <ComparePage runId={Number(run)} isNew={false} pair={{ left: left!, right: right! }} />;
 }

@@ -1,0 +1,71 @@
+'use client';
+
+import { earBands } from '@/core/compare/ear/bands';
+import type { TrialDetails } from '@/wire';
+
+const RANGE = { from: -20, to: 80 };
+const WIDTH = 1_000;
+const HEIGHT = 170;
+const marks = [200, 500, 1_000, 2_000, 5_000, 10_000];
+
+/** Noise against what the sound hides, by band of the ear, over all of it. */
+export function Bands({ details }: { details: readonly TrialDetails[] }) {
+  const [first] = details;
+  if (!first) return null;
+  const x = (band: number) => (band / (earBands.length - 1)) * WIDTH;
+  const y = (db: number) =>
+    HEIGHT -
+    ((Math.max(RANGE.from, Math.min(RANGE.to, db)) - RANGE.from) / (RANGE.to - RANGE.from)) *
+      HEIGHT;
+  const points = (levels: readonly (number | null)[]) =>
+    levels.map((db, band) => `${x(band)},${y(db ?? -99)}`).join(' ');
+  const { maskDb } = first.figures.fidelity.bands;
+  return (
+    <section aria-label="Noise against mask" className="min-w-0">
+      <h3 className="text-soft mb-1 text-xs font-semibold">
+        Noise against what the sound hides, in bands of the ear
+      </h3>
+      <div className="border-base-300 bg-base-100 relative border">
+        <svg
+          viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+          preserveAspectRatio="none"
+          className="block h-40 w-full"
+          role="img"
+          aria-label="Noise and mask by band"
+        >
+          <polygon
+            className="fill-base-300/70"
+            points={`0,${HEIGHT} ${points(maskDb)} ${WIDTH},${HEIGHT}`}
+          />
+          {details.map(({ id, figures }, i) => (
+            <polyline
+              key={id}
+              fill="none"
+              className={i === 0 ? 'stroke-primary' : 'stroke-info'}
+              strokeWidth={1.6}
+              strokeDasharray={i === 0 ? undefined : '5 2'}
+              vectorEffect="non-scaling-stroke"
+              points={points(figures.fidelity.bands.noiseDb)}
+            />
+          ))}
+        </svg>
+        {marks.map((hz) => {
+          const band = earBands.findIndex(({ toHz }) => hz < toHz);
+          return (
+            <span
+              key={hz}
+              aria-hidden
+              className="text-soft absolute bottom-0 -translate-x-1/2 text-[10px]"
+              style={{ left: `${(100 * band) / earBands.length}%` }}
+            >
+              {hz < 1_000 ? `${hz} Hz` : `${hz / 1_000} kHz`}
+            </span>
+          );
+        })}
+        <span className="text-soft absolute top-1 right-2 text-xs">
+          shaded: hidden by the sound
+        </span>
+      </div>
+    </section>
+  );
+}

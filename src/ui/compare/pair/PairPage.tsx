@@ -1,0 +1,236 @@
+'use client';
+
+import { Play, Square } from 'lucide-react';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useEffect, useEffectEvent, useState } from 'react';
+import { wholeName } from '@/core/compare/candidates/candidate';
+import type { Comparison, Trial } from '@/wire';
+import { useKeys } from '../../shared/keys';
+import { useProject } from '../../shared/project';
+import { useTrial } from '../api';
+import { Bands } from './Bands';
+import { DIFFERENCE, hear, hearOther, quiet, useHearing, type Stretch } from './hearing';
+import { Moments } from './Moments';
+import { Pictures } from './Pictures';
+import { sideOf, SOURCE, type Side } from './sides';
+
+const STRETCH_SECONDS = 2;
+const lengths = [0.5, 1, 2, 4, 8];
+
+/** A closer look at two sides of one sound: seen, measured and heard in step. */
+export function PairPage({ run, left, right }: { run: Comparison; left: string; right: string }) {
+  const { project } = useProject();
+  const router = useRouter();
+  const trial = run.trials.find(({ id }) => String(id) === right);
+  const own = run.trials.filter((one) => one.soundId === trial?.soundId && one.measured !== null);
+  const other = own.find(({ id }) => String(id) === left);
+  if (!trial?.measured) {
+    return <p className="text-soft py-10 text-center">That trial is not measured yet.</p>;
+  }
+  const sides = [
+    left === SOURCE || !other ? sideOf(trial, true) : sideOf(other, false),
+    sideOf(trial, false),
+  ] as const;
+  const go = (a: string, b: string) =>
+    router.replace(`/p/${project.id}/compare/${run.id}/pair/${a}/${b}`);
+  return (
+    <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto">
+      <div className="flex flex-wrap items-center gap-2">
+        <Link className="btn btn-paper btn-sm" href={`/p/${project.id}/compare/${run.id}`}>
+          All trials
+        </Link>
+        <SoundPicker run={run} trial={trial} onPick={(id) => go(SOURCE, id)} />
+        <Picker
+          label="Left"
+          value={sides[0].key}
+          trials={own}
+          hasSource
+          onPick={(key) => go(key, right)}
+        />
+        <span className="text-soft">against</span>
+        <Picker label="Right" value={right} trials={own} onPick={(key) => go(left, key)} />
+      </div>
+      <Look key={`${trial.soundId}`} sides={sides} />
+    </div>
+  );
+}
+
+function SoundPicker({
+  run,
+  trial,
+  onPick,
+}: {
+  run: Comparison;
+  trial: Trial;
+  onPick: (trialId: string) => void;
+}) {
+  const { sounds } = useProject();
+  const ids = [...new Set(run.trials.map(({ soundId }) => soundId))];
+  const nameOf = (id: number) => sounds.find((sound) => sound.id === id)?.name ?? 'gone';
+  if (ids.length < 2) return <strong>{nameOf(trial.soundId)}</strong>;
+  return (
+    <select
+      aria-label="Sound"
+      className="select select-sm w-44"
+      value={trial.soundId}
+      onChange={({ target: { value } }) => {
+        const same = run.trials.find(
+          (one) =>
+            one.soundId === Number(value) &&
+            one.measured &&
+            wholeName(one.candidate) === wholeName(trial.candidate),
+        );
+        const any = run.trials.find((one) => one.soundId === Number(value) && one.measured);
+        const next = same ?? any;
+        if (next) onPick(String(next.id));
+      }}
+    >
+      {ids.map((id) => (
+        <option key={id} value={id}>
+          {nameOf(id)}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Picker({
+  label,
+  value,
+  trials,
+  hasSource = false,
+  onPick,
+}: {
+  label: string;
+  value: string;
+  trials: readonly Trial[];
+  hasSource?: boolean;
+  onPick: (key: string) => void;
+}) {
+  return (
+    <select
+      aria-label={label}
+      className="select select-sm w-56"
+      value={value}
+      onChange={(event) => onPick(event.target.value)}
+    >
+      {hasSource && <option value={SOURCE}>Source</option>}
+      {trials.map(({ id, candidate }) => (
+        <option key={id} value={id}>
+          {wholeName(candidate)}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Look({ sides }: { sides: readonly [Side, Side] }) {
+  const { seconds } = sides[1].trial.measured!.sound;
+  const right = useTrial(sides[1].trial.id);
+  const left = useTrial(sides[0].isSource ? null : sides[0].trial.id);
+  const worst = right?.figures.fidelity.worst[0]?.seconds;
+  const [length, setLength] = useState(STRETCH_SECONDS);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const half = Math.min(seconds, length) / 2;
+  const middle = Math.max(half, Math.min(seconds - half, chosen ?? worst ?? half));
+  const stretch: Stretch = { from: middle - half, to: middle + half };
+  const { isPlaying } = useHearing();
+  const play = (to: Stretch = stretch) => void hear(sides, to);
+  useEffect(() => quiet, []);
+  // What is heard follows what is looked at.
+  const keys = sides.map(({ key }) => key).join();
+  const follow = useEffectEvent(() => {
+    if (useHearing.getState().isPlaying) play();
+  });
+  useEffect(() => follow(), [keys, stretch.from, stretch.to]);
+  const order = [sides[0].key, sides[1].key];
+  useKeys({
+    space: () => (isPlaying ? quiet() : play()),
+    v: () => hearOther(order[(order.indexOf(useHearing.getState().heard) + 1) % 2]!),
+    d: () => hearOther(DIFFERENCE),
+  });
+  const details = [right, left].flatMap((one) => one ?? []);
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-2">
+        <button
+          className="btn btn-primary btn-sm"
+          onClick={() => (isPlaying ? quiet() : play())}
+          title="Play this stretch around, or stop (Space)"
+        >
+          {isPlaying ? (
+            <Square size={14} fill="currentColor" />
+          ) : (
+            <Play size={14} fill="currentColor" />
+          )}
+          {isPlaying ? 'Stop' : 'Hear it'}
+        </button>
+        <Heard sides={sides} />
+        <label className="text-soft ml-auto flex items-center gap-2 text-xs">
+          Stretch
+          <select
+            className="select select-xs w-20"
+            value={length}
+            onChange={(event) => setLength(Number(event.target.value))}
+          >
+            {lengths.map((one) => (
+              <option key={one} value={one}>
+                {one} s
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <Moments
+        details={details}
+        stretch={stretch}
+        onStretch={(to) => {
+          setChosen((to.from + to.to) / 2);
+          if (!isPlaying) play(to);
+        }}
+      />
+      <Pictures sides={sides} stretch={stretch} />
+      <Bands details={details} />
+    </>
+  );
+}
+
+/** Which of them is heard, and how much it is turned. */
+function Heard({ sides }: { sides: readonly [Side, Side] }) {
+  const { heard, gains, isPlaying } = useHearing();
+  const all = [
+    ...sides.map(({ key, label }) => ({ key, label })),
+    { key: DIFFERENCE, label: 'Difference alone' },
+  ];
+  const current = all.some(({ key }) => key === heard) ? heard : all[0]!.key;
+  return (
+    <div role="radiogroup" aria-label="Heard" className="join">
+      {all.map(({ key, label }) => {
+        const gain = gains[key];
+        return (
+          <button
+            key={key}
+            role="radio"
+            aria-checked={key === current}
+            className={`btn btn-sm join-item font-normal ${key === current ? 'btn-neutral' : 'btn-paper'}`}
+            title={
+              key === DIFFERENCE
+                ? 'What the right side has that the left has not (D)'
+                : 'Hear this side at the same place, as loud as the other (V)'
+            }
+            onClick={() => hearOther(key)}
+          >
+            {label}
+            {isPlaying && gain !== undefined && Math.abs(gain) >= 0.05 && (
+              <span className="text-xs opacity-75">
+                {gain > 0 ? '+' : '−'}
+                {Math.abs(gain).toFixed(key === DIFFERENCE ? 0 : 1)} dB
+              </span>
+            )}
+          </button>
+        );
+      })}
+    </div>
+  );
+}
