@@ -23,6 +23,8 @@ const LEAD_SECONDS = 0.05;
  */
 export class InStepPlayer {
   private context: AudioContext | null = null;
+  /** What all go into, before the volume. */
+  private sum: AnalyserNode | null = null;
   private output: GainNode | null = null;
   private readonly sounding = new Map<string, Sounding>();
   private begun = 0;
@@ -51,7 +53,7 @@ export class InStepPlayer {
       node.loop = true;
       const gain = context.createGain();
       gain.gain.value = track.key === heard ? 1 : 0;
-      node.connect(gain).connect(this.output!);
+      node.connect(gain).connect(this.sum!);
       node.start(begins, atSeconds % this.seconds);
       this.sounding.set(track.key, { node, gain });
     }
@@ -101,9 +103,10 @@ export class InStepPlayer {
     if (this.context?.sampleRate !== rateHz) {
       await this.context?.close();
       this.context = new AudioContext({ sampleRate: rateHz, latencyHint: 'interactive' });
+      this.sum = this.context.createAnalyser();
       this.output = this.context.createGain();
       this.output.gain.value = this.volume;
-      this.output.connect(this.context.destination);
+      this.sum.connect(this.output).connect(this.context.destination);
     }
     if (this.context.state === 'suspended') await this.context.resume();
     return this.context;

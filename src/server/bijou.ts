@@ -196,7 +196,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     oneOffs,
-    comparisons: comparisonService(context, encodings),
+    comparisons: comparisonService(context, encodings, cells),
     trying,
     candidateSets: candidateSetService(context),
     ownBriefs,

@@ -40,6 +40,8 @@ export interface Trial {
   measured: MeasuredTrial | null;
   /** The sound has another source or other steps by now. */
   isStale: boolean;
+  /** Ids of the briefs whose file of this sound is made in the very same way. */
+  usedIn: string[];
   /** The same in an earlier run. */
   before: { comparisonId: number; work: WorkFigures | null; bytes: number; grade: number } | null;
 }

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { memorySource } from '@/core/bytes/source';
 import { namedCandidate } from '@/core/compare/candidates/text';
+import { exportedJson, trialsCsv, type ExportedTrial } from '@/core/compare/export';
 import { planTrial } from '@/core/compare/plan';
 import type { MeasuredTrial } from '@/core/compare/measured';
 import { decodingCosts, type WorkFigures } from '@/core/compare/work';
@@ -18,7 +19,7 @@ import { print, say } from '../output';
 import type { FileResult } from '../report';
 import { fileError } from '../troubles';
 import { askedOf, type Asked, type AskedCandidate, type CompareOptions } from './options';
-import { compareCsv, fileLines, rowJson, unsteadyNote, type Row } from './show';
+import { fileLines, unsteadyNote } from './show';
 
 /** Tries every candidate on every file of a call. */
 export async function runCompare(
@@ -33,7 +34,7 @@ export async function runCompare(
   const batch = await Batch.of(listing, undefined, manner, true);
   const run = new CompareRun(batch, asked);
   const status = await batch.run(run);
-  if (csv) await print(compareCsv(run.done));
+  if (csv) await print(trialsCsv(run.done).trimEnd());
   const note = unsteadyNote(run.done);
   if (note !== null) say(note);
   return status;
@@ -48,7 +49,7 @@ interface Made {
 }
 
 class CompareRun {
-  readonly done: { path: string; rows: Row[] }[] = [];
+  readonly done: { name: string; rows: ExportedTrial[] }[] = [];
   private folder: Promise<string> | null = null;
   private made = 0;
   /** One file after the other: what decoding costs is measured while nothing else goes on. */
@@ -90,28 +91,28 @@ class CompareRun {
     const work = await this.measureWork(made.filter((one): one is Made => 'tried' in one));
     const { seconds, sampleRateHz, channels, bytes: sourceBytes } = facts;
     const sound = { seconds, sampleRateHz, channels, sourceBytes };
-    const rows = made.map((one): Row => {
+    const rows = made.map((one): ExportedTrial => {
       const { text } = one.asked;
       const candidate = namedCandidate(one.asked.candidate);
-      if ('error' in one) return { text, candidate, error: one.error };
+      if ('error' in one) return { text, candidate, trial: null, error: one.error };
       const { settings, tried } = one;
       const { figures, encodeMs } = tried;
       const trial: MeasuredTrial = {
         ...{ candidate, settings, sound, figures, encodeMs },
         work: work.get(one) ?? null,
       };
-      return { text, candidate, trial };
+      return { text, candidate, trial, error: null };
     });
-    this.done.push({ path, rows });
+    this.done.push({ name: path, rows });
     return {
       line: fileLines(path, sound, rows),
       data: {
         file: path,
         seconds,
         sourceBytes,
-        trials: rows.map((row) => rowJson(row, this.asked.load)),
+        trials: rows.map((row) => exportedJson(row, this.asked.load)),
       },
-      failed: rows.some(({ error }) => error !== undefined),
+      failed: rows.some(({ error }) => error !== null),
       seconds,
       bytesBefore: sourceBytes,
     };

@@ -1,38 +1,19 @@
-import Papa from 'papaparse';
-import { wholeName, type NamedCandidate } from '@/core/compare/candidates/candidate';
-import { columnNumber, trialColumn, trialColumns } from '@/core/compare/columns';
+import { columnNumber, trialColumn } from '@/core/compare/columns';
+import type { ExportedTrial } from '@/core/compare/export';
 import { unbeaten } from '@/core/compare/front';
 import { wordsOfGrade } from '@/core/compare/grade';
-import type { LoadSettings } from '@/core/compare/load';
-import { trialJson, type MeasuredTrial, type TriedSound } from '@/core/compare/measured';
+import type { TriedSound } from '@/core/compare/measured';
 import { isUnsteady } from '@/core/compare/spread';
-import type { ErrorFacts } from '@/core/errors';
 import { formatTime } from '@/core/time';
 import { count, kilohertz, layoutName } from '@/core/tradeNames';
 import { plural } from '@/core/words';
-
-/** What came of one candidate on one file. */
-export interface Row {
-  /** How the candidate was asked for. */
-  text: string;
-  candidate: NamedCandidate;
-  trial?: MeasuredTrial;
-  error?: ErrorFacts;
-}
-
-export function rowJson({ text, candidate, trial, error }: Row, load: LoadSettings): object {
-  if (trial) return trialJson(trial, load, text);
-  const { format, codec, settings } = candidate;
-  const { code, message, hint } = error!;
-  return { candidate: text, format, codec, settings, error: { code, message, hint } };
-}
 
 /** The figures that a terminal has room for. */
 const shownIds = ['bytes', 'kbps', 'grade', 'nmrDb', 'bandwidthHz', 'decodeMsPerSecond'];
 const shown = shownIds.map(trialColumn);
 
 /** A file with a line for each candidate; what no other beats in size and grade has a star. */
-export function fileLines(path: string, sound: TriedSound, rows: readonly Row[]): string {
+export function fileLines(path: string, sound: TriedSound, rows: readonly ExportedTrial[]): string {
   const best = new Set(bestOf(rows));
   const { seconds, sourceBytes, sampleRateHz, channels } = sound;
   const head = `${path}  ${formatTime(seconds)}, ${kilohertz(sampleRateHz)}, ${layoutName(channels)}, ${count(sourceBytes)} bytes`;
@@ -52,7 +33,7 @@ export function fileLines(path: string, sound: TriedSound, rows: readonly Row[])
 
 const joined = (title: string, unit: string) => (unit === '' ? title : `${title}, ${unit}`);
 
-function bestOf(rows: readonly Row[]): Row[] {
+function bestOf(rows: readonly ExportedTrial[]): ExportedTrial[] {
   const measured = rows.filter(({ trial }) => trial);
   const marks = unbeaten(
     measured.map(({ trial }) => ({
@@ -78,26 +59,8 @@ function aligned(table: readonly string[][]): string[] {
   );
 }
 
-/** A line for each trial (RFC 4180), figures in the units of the columns. */
-export function compareCsv(files: readonly { path: string; rows: readonly Row[] }[]): string {
-  const fields = ['file', 'candidate', 'name', ...trialColumns.map(({ id }) => id), 'error'];
-  const data = files.flatMap(({ path, rows }) =>
-    rows.map(({ text, candidate, trial, error }) => [
-      path,
-      text,
-      wholeName(candidate),
-      ...trialColumns.map((column) => {
-        const value = trial ? column.value(trial) : null;
-        return value === null ? null : Number(value.toPrecision(7));
-      }),
-      error?.message ?? null,
-    ]),
-  );
-  return Papa.unparse({ fields, data }, { newline: '\r\n', escapeFormulae: true });
-}
-
 /** What to think of the decode costs of a call; null where nothing is to be said. */
-export function unsteadyNote(files: readonly { rows: readonly Row[] }[]): string | null {
+export function unsteadyNote(files: readonly { rows: readonly ExportedTrial[] }[]): string | null {
   const works = files.flatMap(({ rows }) => rows.flatMap(({ trial }) => trial?.work ?? []));
   if (works.length === 0) return null;
   const unsteady = works.filter(({ msPerSecond }) => isUnsteady(msPerSecond)).length;

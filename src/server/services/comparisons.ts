@@ -1,12 +1,15 @@
 import { candidateText, namedCandidate } from '@/core/compare/candidates/text';
+import { exportedJson, trialsCsv } from '@/core/compare/export';
 import { pickFew, type PickedSound } from '@/core/compare/pick';
 import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
-import { writerById } from '@/core/formats/write';
+import { groupBy } from '@/core/group';
+import { filledSettings, writerById } from '@/core/formats/write';
 import { safeFileName } from '@/core/pack/names';
-import type { Comparison, ComparisonSummary, Trial, TrialDetails } from '@/wire';
+import type { Comparison, ComparisonSummary, PackLine, Trial, TrialDetails } from '@/wire';
 import type { Context } from '../context';
 import type { ComparisonRow, TrialRow } from '../db/trials';
+import type { CellService } from './cells';
 import { encodingKey, type EncodingService } from './encodings';
 import { serveStored, type Asking } from '../files/serving';
 import { noFile } from '../work/tryFile';
@@ -18,6 +21,7 @@ import { comparisonById, trialState } from './trialStates';
 export function comparisonService(
   { db, store }: Context,
   encodings: Pick<EncodingService, 'isThere'>,
+  cells: Pick<CellService, 'linesOfSounds'>,
 ) {
   function list(projectId: number): ComparisonSummary[] {
     return db.trials.comparisons(projectById(db, projectId).id).map(({ id, createdAt }) => {
@@ -37,12 +41,17 @@ export function comparisonService(
     const row = comparisonById(db, id);
     const timing = db.jobs.of('decoding', id);
     const earlier = earlierOf(row);
+    const all = db.trials.of(id);
+    const lines = cells.linesOfSounds(row.projectId, [...new Set(all.map((one) => one.soundId))]);
     return {
       id,
       createdAt: row.createdAt,
       machine: row.machine,
       runs: row.runs,
-      trials: db.trials.of(id).map((trial) => trialOf(row, trial, earlier)),
+      trials: all.map((trial) => ({
+        ...trialOf(row, trial, earlier),
+        usedIn: usedIn(trial, lines),
+      })),
       workProgress: timing === undefined ? null : (db.jobs.byId(timing)?.progress ?? 0),
     };
   }
@@ -51,7 +60,7 @@ export function comparisonService(
     { projectId }: ComparisonRow,
     trial: TrialRow,
     earlier: ReadonlyMap<string, TrialRow>,
-  ): Trial {
+  ): Omit<Trial, 'usedIn'> {
     const { id, soundId, how, figures, work, encodingId } = trial;
     const candidate = namedCandidate(trial.candidate);
     const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
@@ -130,6 +139,28 @@ export function comparisonService(
     return { sha256: encoding.sha256, name, mimeType };
   }
 
+  /** The figures of a run as a text. @throws not-found */
+  function exported(id: number, as: 'csv' | 'json'): { name: string; text: string } {
+    const { trials } = details(id);
+    const files = [...groupBy(trials, ({ soundId }) => soundId)].map(([soundId, own]) => ({
+      name: db.sounds.byId(soundId)?.name ?? String(soundId),
+      rows: own.map(({ candidate, measured: trial, error }) => ({
+        ...{ candidate, trial, error },
+        text: candidate.text,
+      })),
+    }));
+    const name = `comparison ${id}.${as}`;
+    if (as === 'csv') return { name, text: trialsCsv(files) };
+    const list = files.map(({ name: file, rows }) => {
+      const sound = rows.find(({ trial }) => trial)?.trial?.sound;
+      return {
+        ...{ file, seconds: sound?.seconds ?? null, sourceBytes: sound?.sourceBytes ?? null },
+        trials: rows.map((row) => exportedJson(row)),
+      };
+    });
+    return { name, text: `${JSON.stringify(list, null, 2)}\n` };
+  }
+
   /** One side of a trial as it is compared: at the rate of the sound, with the channels of the file. @throws not-found */
   function side(id: number, isSource: boolean): Listened {
     const trial = db.trials.byId(id);
@@ -162,7 +193,33 @@ export function comparisonService(
     );
   }
 
-  return { few, list, details, trialDetails, trialFile, side, file };
+  return { few, list, details, trialDetails, trialFile, side, file, exported };
+}
+
+/** The destinations whose files of the sound are made in the very same way. */
+function usedIn(
+  { soundId, candidate, how, figures }: TrialRow,
+  lines: readonly PackLine[],
+): string[] {
+  if (!how || !figures) return [];
+  const kind = writerById(candidate.writer);
+  const own = JSON.stringify(sortedSettings(how.settings));
+  return lines.flatMap(({ assignment, plans }) => {
+    const isSame = plans.some(
+      ({ isCopy, writer, settings, rateHz, channels }) =>
+        !isCopy &&
+        writer === candidate.writer &&
+        rateHz === figures.sampleRateHz &&
+        channels === figures.channels &&
+        JSON.stringify(sortedSettings(filledSettings(kind, settings))) === own,
+    );
+    return isSame && assignment.soundId === soundId ? [assignment.briefId] : [];
+  });
+}
+
+function sortedSettings(settings: object): object {
+  const said = Object.entries(settings).filter(([, value]) => value !== undefined);
+  return Object.fromEntries(said.sort(([a], [b]) => (a < b ? -1 : 1)));
 }
 
 /** Tells the same candidate on the same sound in several runs. */

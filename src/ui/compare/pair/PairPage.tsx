@@ -2,7 +2,6 @@
 
 import { Play, Square } from 'lucide-react';
 import Link from 'next/link';
-import { useRouter } from 'next/navigation';
 import { useEffect, useEffectEvent, useState } from 'react';
 import { wholeName } from '@/core/compare/candidates/candidate';
 import type { Comparison, Trial } from '@/wire';
@@ -19,9 +18,9 @@ const STRETCH_SECONDS = 2;
 const lengths = [0.5, 1, 2, 4, 8];
 
 /** A closer look at two sides of one sound: seen, measured and heard in step. */
-export function PairPage({ run, left, right }: { run: Comparison; left: string; right: string }) {
+export function PairPage({ run, ...addressed }: { run: Comparison; left: string; right: string }) {
   const { project } = useProject();
-  const router = useRouter();
+  const [{ left, right }, setPair] = useState(addressed);
   const trial = run.trials.find(({ id }) => String(id) === right);
   const own = run.trials.filter((one) => one.soundId === trial?.soundId && one.measured !== null);
   const other = own.find(({ id }) => String(id) === left);
@@ -32,8 +31,12 @@ export function PairPage({ run, left, right }: { run: Comparison; left: string; 
     left === SOURCE || !other ? sideOf(trial, true) : sideOf(other, false),
     sideOf(trial, false),
   ] as const;
-  const go = (a: string, b: string) =>
-    router.replace(`/p/${project.id}/compare/${run.id}/pair/${a}/${b}`);
+  const go = (a: string, b: string) => {
+    setPair({ left: a, right: b });
+    // By the router it would be another page, and what is heard would end with this one.
+    const path = `/p/${project.id}/compare/${run.id}/pair/${a}/${b}`;
+    window.history.replaceState(null, '', path);
+  };
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto">
       <div className="flex flex-wrap items-center gap-2">
@@ -113,7 +116,11 @@ function Picker({
       aria-label={label}
       className="select select-sm w-56"
       value={value}
-      onChange={(event) => onPick(event.target.value)}
+      onChange={({ currentTarget }) => {
+        // Its letters are keys of the page again.
+        currentTarget.blur();
+        onPick(currentTarget.value);
+      }}
     >
       {hasSource && <option value={SOURCE}>Source</option>}
       {trials.map(({ id, candidate }) => (

@@ -13,6 +13,7 @@ import { useProject } from '../../shared/project';
 import { markOf } from '../codecs';
 import { point, sortBy, toggleColumn, useLook } from '../look';
 import { Tick } from '../choose/Sounds';
+import { UseIt } from './UseIt';
 
 type Row = CandidateRow<Trial>;
 
@@ -56,7 +57,10 @@ export function TrialTable({ rows, runId }: { rows: readonly Row[]; runId: numbe
                     <Figure key={column.id} column={column} row={row} isMany={isMany} />
                   ))}
                   <td className="px-1 text-right">
-                    <Closer row={row} runId={runId} />
+                    <span className="flex justify-end">
+                      <UseIt row={row} />
+                      <Closer row={row} runId={runId} />
+                    </span>
                   </td>
                 </>
               )}
@@ -104,6 +108,9 @@ function Heading({ column, isMany }: { column: TrialColumn; isMany: boolean }) {
 }
 
 function Name({ row: { candidate, name, isUnbeaten, trials } }: { row: Row }) {
+  const { briefs } = useProject();
+  const used = [...new Set(trials.flatMap(({ usedIn }) => usedIn))];
+  const titles = used.map((id) => briefs.find((brief) => brief.id === id)?.title ?? id).join(', ');
   const { sign, colour } = markOf(candidate);
   const isStale = trials.some((trial) => trial.isStale);
   const failed = trials.filter(({ state }) => state === 'failed').length;
@@ -119,6 +126,11 @@ function Name({ row: { candidate, name, isUnbeaten, trials } }: { row: Row }) {
           title="No other candidate is as small and as good"
         >
           unbeaten
+        </span>
+      )}
+      {used.length > 0 && (
+        <span className="text-success text-xs whitespace-nowrap" title={`Made so for ${titles}`}>
+          in use
         </span>
       )}
       {isStale && (

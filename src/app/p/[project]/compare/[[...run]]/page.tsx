@@ -1,19 +1,26 @@
 import type { Metadata } from 'next';
 import { notFound } from 'next/navigation';
-import { ComparePage } from '@/ui/compare/ComparePage';
+import { ComparePage, type CompareView } from '@/ui/compare/ComparePage';
 
 export const metadata: Metadata = { title: 'Compare' };
 
-const isNumber = (text: string | undefined) => text !== undefined && /^\d+$/.test(text);
-
-/** The newest run, one of them, what is to be tried, or two sides of a sound: RUN/pair/LEFT/RIGHT. */
+/** The newest run, what is to be tried (`new`), or `RUN`, `RUN/loading`, `RUN/pair/LEFT/RIGHT`. */
 export default async function Compare({ params }: { params: Promise<{ run?: string[] }> }) {
-  const [run, view, left, right, ...rest] = (await params).run ?? [];
-  if (run === undefined) return <ComparePage runId={null} isNew={false} />;
-  if (run === 'new' && view === undefined) return <ComparePage runId={null} isNew />;
-  if (!isNumber(run) || rest.length > 0) notFound();
-  if (view === undefined) return <ComparePage runId={Number(run)} isNew={false} />;
-  const isPair = view === 'pair' && (left === 'source' || isNumber(left)) && isNumber(right);
-  if (!isPair) notFound();
-  return <ComparePage runId={Number(run)} isNew={false} pair={{ left: left!, right: right! }} />;
+  const view = viewOf((await params).run ?? []);
+  if (!view) notFound();
+  return <ComparePage view={view} />;
+}
+
+const isNumber = (text: string | undefined): text is string =>
+  text !== undefined && /^\d+$/.test(text);
+
+function viewOf([first, kind, left, right, ...rest]: readonly string[]): CompareView | null {
+  if (first === undefined) return { kind: 'trials', run: null };
+  if (first === 'new' && kind === undefined) return { kind: 'new' };
+  if (!isNumber(first) || rest.length > 0) return null;
+  const run = Number(first);
+  if (kind === undefined) return { kind: 'trials', run };
+  if (kind === 'loading' && left === undefined) return { kind, run };
+  const isPair = kind === 'pair' && (left === 'source' || isNumber(left)) && isNumber(right);
+  return isPair ? { kind, run, left, right } : null;
 }
