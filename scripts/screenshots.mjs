@@ -3,8 +3,6 @@
  * afterwards. `--out DIR` puts them elsewhere.
  */
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
@@ -24,26 +22,20 @@ async function markPart(page, from, to) {
   await page.mouse.up();
 }
 
-/** A project of its own, in which nothing has been brought in. */
-async function emptyProject(page) {
-  const answer = await page.request.post('/api/projects', { data: { name: 'Handed over' } });
-  await page.goto(`/p/${(await answer.json()).id}/collect`);
-  await page.waitForTimeout(1_200);
-}
-
-async function bringInHandover(page) {
-  await emptyProject(page);
-  const { writeHandover } = await import(join(root, 'dist', 'handover.mjs'));
-  const folder = mkdtempSync(join(tmpdir(), 'bijou-handover-'));
-  await writeHandover(join(folder, 'winter'));
-  // The browser opens the folder by itself, which its driver does not always notice.
-  await page
-    .getByTestId('folder')
-    .setInputFiles(join(folder, 'winter'), { timeout: 3_000 })
-    .catch(() => undefined);
-  await page.getByText(/^Brought in: .* failed$/).waitFor({ timeout: 30_000 });
-  await page.waitForTimeout(3_000);
-  rmSync(folder, { recursive: true });
+/** Tries the usual set on four short sounds, once for all pictures. */
+async function compared(page) {
+  const runs = await (await page.request.get('/api/projects/1/comparisons')).json();
+  if (runs.length > 0) return runs[0].id;
+  const { ready } = await (await page.request.get('/api/projects/1/candidate-sets')).json();
+  const candidates = ready[0].candidates.map(({ writer, settings }) => ({ writer, settings }));
+  const data = { sounds: [3, 4, 5, 6], candidates };
+  const { id } = await (await page.request.post('/api/projects/1/comparisons', { data })).json();
+  for (let isOpen = true; isOpen;) {
+    await page.waitForTimeout(1_000);
+    const { trials } = await (await page.request.get(`/api/comparisons/${id}`)).json();
+    isOpen = trials.some(({ state, measured }) => state !== 'failed' && !measured?.work);
+  }
+  return id;
 }
 
 /** The sheet for all sounds, as one fills it in. */
@@ -56,7 +48,6 @@ async function convertAll(page) {
 
 const views = [
   { name: 'collect', path: '/p/1/collect', act: chooseSecond },
-  { name: 'collect-summary', path: '/p/1/collect', act: bringInHandover },
   {
     name: 'collect-large',
     path: '/p/2/collect',
@@ -67,19 +58,6 @@ const views = [
         .getByRole('row')
         .nth(9)
         .click({ modifiers: ['Shift'] });
-    },
-  },
-  {
-    name: 'collect-sizes',
-    path: '/p/2/collect',
-    async act(page) {
-      await page.getByTitle('Put the list in groups').selectOption({ label: 'One list' });
-      await page.getByRole('button', { name: 'Where the bytes are' }).click();
-      await page
-        .getByRole('region', { name: 'Where the bytes are' })
-        .getByRole('button')
-        .nth(2)
-        .click();
     },
   },
   { name: 'convert', path: '/p/1/collect', act: convertAll },
@@ -156,21 +134,52 @@ const views = [
       await page.getByRole('link', { name: 'Download 6 files' }).waitFor({ timeout: 60_000 });
     },
   },
-  { name: 'pack', path: '/p/1/pack' },
-  { name: 'pack-cell', path: '/p/1/pack?cell=8.ar-filter' },
   {
-    name: 'pack-building',
-    path: '/p/1/pack',
+    name: 'compare-choosing',
+    path: '/p/1/compare/new',
     async act(page) {
-      await page.getByRole('button', { name: 'Build everything' }).click();
-      await page.getByRole('progressbar', { name: 'Work done' }).waitFor();
-      await page.waitForTimeout(1_800);
+      await page.getByRole('button', { name: 'A few that differ' }).click();
+      await page.waitForTimeout(1_000);
+      await page.getByRole('button', { name: 'Bring in a reference signal' }).click();
     },
   },
+  {
+    name: 'compare',
+    path: '/p/1/compare',
+    async act(page) {
+      await compared(page);
+      await page.reload();
+      await page.waitForTimeout(1_500);
+      await page.getByRole('row', { name: /Ogg Opus, 64/ }).hover();
+    },
+  },
+  {
+    name: 'compare-pair',
+    path: '/p/1/compare',
+    async act(page) {
+      const id = await compared(page);
+      const { trials } = await (await page.request.get(`/api/comparisons/${id}`)).json();
+      const trial = trials.find((one) => one.soundId === 3 && one.candidate.text === 'mp3@96');
+      await page.goto(`/p/1/compare/${id}/pair/source/${trial.id}`);
+      await page.waitForTimeout(3_000);
+    },
+  },
+  {
+    name: 'compare-loading',
+    path: '/p/1/compare',
+    async act(page) {
+      await page.goto(`/p/1/compare/${await compared(page)}/loading`);
+      await page.waitForTimeout(1_500);
+    },
+  },
+  { name: 'pack', path: '/p/1/pack' },
+  { name: 'pack-cell', path: '/p/1/pack?cell=8.ar-filter' },
   {
     name: 'pack-results',
     path: '/p/1/pack/builds',
     async act(page) {
+      await page.getByRole('button', { name: 'Build everything' }).click();
+      await page.getByRole('progressbar', { name: 'Work done' }).waitFor();
       await page.getByRole('progressbar', { name: 'Work done' }).waitFor({ state: 'hidden' });
       await page.waitForTimeout(1_500);
     },
@@ -199,7 +208,6 @@ const views = [
       await page.waitForTimeout(500);
     },
   },
-  { name: 'collect-lamplight', path: '/p/1/collect', colorScheme: 'dark', act: chooseSecond },
   { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
 ];
 

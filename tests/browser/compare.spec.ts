@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
@@ -18,6 +19,11 @@ const sounds = () => ({
 
 const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name });
 const TIMED = { timeout: 60_000 };
+
+async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
+}
 
 /** Tries these on a sound of the project, from an empty station. */
 async function tried(page: Page, project: number, sound: string, candidates: string) {
@@ -51,6 +57,7 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await expect(row(page, /Ogg Vorbis/)).toContainText('unbeaten');
   await expect(page.locator('canvas[data-points="3"]')).toBeVisible();
 
+  await expectAccessible(page);
   const names = () => page.getByRole('rowheader').allTextContents();
   await page.getByRole('button', { name: /^Grade/ }).click();
   expect((await names())[0]).toContain('FLAC');
@@ -88,7 +95,8 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await voices.fill('0');
   await expect(page.getByRole('main').getByRole('alert')).toContainText('from 1 to 1000000');
   await voices.fill('1000000');
-  await expect(page.getByRole('region', { name: 'Kept packed' })).toContainText('more than one');
+  await expect(page.getByRole('table', { name: 'Memory and work' })).toContainText('more than one');
+  await expectAccessible(page);
 });
 
 test('source and candidate are heard in step: switched without gap or click, the difference alone', async ({
@@ -107,6 +115,7 @@ test('source and candidate are heard in step: switched without gap or click, the
     'data-ready',
     'true',
   );
+  await expectAccessible(page);
   await page.keyboard.press(' ');
   await isRecording(page);
   for (let i = 0; i < 5; i++) {

@@ -10,7 +10,7 @@ export const screens = [
   'shape/loops?sounds=2,9',
   'shape/several?sounds=1,2,9',
   'shape/join?sounds=1,2,9',
-  'compare',
+  'compare/new',
   'pack?cell=8.ar-filter',
   'pack/briefs/game-mod',
   'pack/builds',

@@ -1,4 +1,3 @@
-import { oneFrame } from '@/core/compare/work';
 import { measureTrial } from '@/core/compare/trial';
 import { convert, rawDescription, verify } from '@/core/convert';
 import { declickDefaults, findClicks } from '@/core/dsp/declick';
@@ -151,7 +150,6 @@ async function tryCandidate(task: TrialTask): Promise<Tried> {
       measureTrial(made, shaped, { raw: description, loop }),
     );
     if ((await changeOf(place)) !== change) throw changedMeanwhile();
-    const opening = await oneFrame(making.writer, making.settings, converted.expected);
-    return { figures, encodeMs: converted.encodeMs ?? 0, opening, raw: description };
+    return { figures, encodeMs: converted.encodeMs ?? 0, raw: description };
   });
 }

@@ -136,8 +136,6 @@ export interface TrialTask {
 export interface Tried {
   figures: TrialFigures;
   encodeMs: number;
-  /** One frame, encoded in the same way. */
-  opening: Uint8Array;
   /** How the result must be read. */
   raw: RawDescription | undefined;
 }

@@ -1,12 +1,11 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { memorySource } from '@/core/bytes/source';
 import { namedCandidate } from '@/core/compare/candidates/text';
 import { exportedJson, trialsCsv, type ExportedTrial } from '@/core/compare/export';
 import { planTrial } from '@/core/compare/plan';
 import type { MeasuredTrial } from '@/core/compare/measured';
-import { decodingCosts, type WorkFigures } from '@/core/compare/work';
+import { decodingCosts, measuredFile, type WorkFigures } from '@/core/compare/work';
 import type { ListedFacts } from '@/core/measure/probe';
 import { emptyRecipe } from '@/core/recipe/types';
 import { openFile } from '@/server/files/bytes';
@@ -140,10 +139,13 @@ class CompareRun {
   private async measureWork(all: readonly Made[]): Promise<Map<Made, WorkFigures>> {
     const opened = await Promise.all(all.map(({ temporary }) => openFile(temporary)));
     try {
-      const files = opened.map(({ source: file }, i) => {
-        const { opening, raw } = all[i]!.tried;
-        return { file, opening: memorySource(opening), raw };
-      });
+      const files = await Promise.all(
+        opened.map(({ source }, i) => {
+          const { asked, settings, tried } = all[i]!;
+          const { writer } = asked.candidate;
+          return measuredFile(source, tried.raw, { writer, settings });
+        }),
+      );
       const { now: clock, isOwn: isOwnClock } = workClock;
       const { runs } = this.asked;
       const costs = await decodingCosts(files, { runs, clock, isOwnClock });

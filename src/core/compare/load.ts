@@ -1,4 +1,5 @@
 import { BijouError } from '../errors';
+import { quantile } from '../measure/statistics';
 import { scaled, type Spread } from './spread';
 
 /** What is to be known of an encoded sound. */
@@ -179,6 +180,21 @@ export const loadPolicies: readonly LoadPolicy[] = [
     },
   },
 ];
+
+/** The middle of what several sounds cost, figure by figure. */
+export function middleCost(costs: readonly LoadCost[]): LoadCost {
+  const middle = (pick: (cost: LoadCost) => number) => quantile(costs.map(pick), 0.5);
+  return {
+    residentBytes: middle((cost) => cost.residentBytes),
+    loadSeconds: middle((cost) => cost.loadSeconds),
+    cpu: {
+      median: middle(({ cpu }) => cpu.median),
+      low: middle(({ cpu }) => cpu.low),
+      high: middle(({ cpu }) => cpu.high),
+    },
+    readsPerSecond: middle((cost) => cost.readsPerSecond),
+  };
+}
 
 /** How many voices one core decodes at once, on a device so many times slower. */
 export function voicesPerCore({ median }: Spread, slower = 1): number {

@@ -40,7 +40,7 @@ export function loadedSound({ candidate, figures, work }: MeasuredTrial): Loaded
 }
 
 /** The bytes that so many voices need, by way of loading. */
-export function memoryBytes(sound: LoadedSound, settings: LoadSettings = usualLoad) {
+function memoryBytes(sound: LoadedSound, settings: LoadSettings = usualLoad) {
   const of = (id: string) =>
     Math.round(loadPolicies.find((one) => one.id === id)!.cost(sound, settings).residentBytes);
   return { unpacked: of('unpacked'), packed: of('packed'), streamed: of('streamed') };

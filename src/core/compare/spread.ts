@@ -16,8 +16,8 @@ const UNSTEADY = 0.2;
 const LEAST_SHARE = 0.04;
 
 /**
- * The spread of some figures, at least one: from the lower to the upper quartile. Of 15 runs
- * it holds the true middle 96 times of 100, as long as the machine stays as it is.
+ * The spread of some figures, at least one: from the lower to the upper quartile. Of 11 runs
+ * it holds the true middle 93 times of 100, as long as the machine stays as it is.
  */
 export function spreadOf(values: readonly number[]): Spread {
   const median = quantile(values, 0.5);

@@ -1,10 +1,10 @@
 import FFT from 'fft.js';
-import { MemorySink, remembered, type ByteSource } from '../bytes/source';
+import { MemorySink, memorySource, remembered, type ByteSource } from '../bytes/source';
 import { openSound } from '../formats/open';
 import type { RawDescription } from '../formats/raw/reader';
 import { quantile } from '../measure/statistics';
 import { writeSound } from '../formats/write';
-import { blockFrames, pcmFromChannels } from '../pcm/pcm';
+import { blockFrames, collectChannels, pcmFromChannels } from '../pcm/pcm';
 import { emptyChannels } from '../pcm/source';
 import { spreadOf, type Spread } from './spread';
 
@@ -20,13 +20,13 @@ export interface WorkFigures {
 }
 
 /** Milliseconds of the clock that work is measured with. */
-export type Clock = () => number;
+type Clock = () => number;
 
 /** Of a longer sound so much is decoded: its cost per second does not depend on its length. */
-const MOST_SECONDS = 6;
+const MOST_SECONDS = 8;
 /** A short sound is decoded again and again in a run, until the clock can tell. */
 const LEAST_RUN_MS = 15;
-const LEAST_OPENING_MS = 5;
+const LEAST_OPENING_MS = 12;
 const MOST_TIMES = 10_000;
 
 /** What decoding a file takes, on average over the times that it was decoded in a run. */
@@ -65,7 +65,7 @@ async function decodingRun(
 }
 
 /** How often each file is decoded to measure what that costs. */
-export const USUAL_RUNS = 15;
+export const USUAL_RUNS = 11;
 
 /** Rounds to get warm, which are not counted. */
 const WARM_UPS = 2;
@@ -73,20 +73,41 @@ const WARM_UPS = 2;
 /** A file whose decoding is measured. */
 export interface MeasuredFile {
   file: ByteSource;
+  /** The same sound over and over, encoded in the same way; null for one that is long enough by itself. */
+  longer: ByteSource | null;
   /** One frame, encoded in the same way: what decoding it takes is opening, and is left out of the cost. */
   opening: ByteSource;
   raw: RawDescription | undefined;
 }
 
-/** One frame of silence as a file. */
-export async function oneFrame(
-  writer: string,
-  settings: object,
-  { rateHz, channelCount }: { rateHz: number; channelCount: number },
-): Promise<Uint8Array> {
-  const sink = new MemorySink();
-  await writeSound(pcmFromChannels(emptyChannels(channelCount, 1), rateHz), writer, settings, sink);
-  return sink.bytes();
+/** A shorter sound takes longer to be opened than to be decoded. */
+const LONG_ENOUGH_SECONDS = 8;
+
+/** What has to be there to measure what decoding a file costs. */
+export async function measuredFile(
+  file: ByteSource,
+  raw: RawDescription | undefined,
+  { writer, settings }: { writer: string; settings: object },
+): Promise<MeasuredFile> {
+  const { header, pcm } = await openSound(file, raw);
+  const { sampleRateHz: rateHz, channels: channelCount } = header;
+  const encoded = async (channels: readonly Float32Array[]) => {
+    const sink = new MemorySink();
+    await writeSound(pcmFromChannels(channels, rateHz), writer, settings, sink);
+    return memorySource(sink.bytes());
+  };
+  const opening = await encoded(emptyChannels(channelCount, 1));
+  const enough = LONG_ENOUGH_SECONDS * rateHz;
+  if ((header.frames ?? Infinity) >= enough) return { file, longer: null, opening, raw };
+  const once = await collectChannels(pcm());
+  const frames = once[0]?.length ?? 0;
+  const times = Math.ceil(enough / Math.max(1, frames));
+  const longer = once.map((channel) => {
+    const many = new Float32Array(frames * times);
+    for (let n = 0; n < times; n++) many.set(channel, n * frames);
+    return many;
+  });
+  return { file, longer: frames > 0 ? await encoded(longer) : null, opening, raw };
 }
 
 export interface WorkOptions {
@@ -116,8 +137,9 @@ export async function decodingCosts(
   const paces: number[] = [];
   for (let done = 0; done < WARM_UPS + runs; done++) {
     let before = paceMs(clock);
-    for (const [i, { file, opening, raw }] of kept.entries()) {
-      const whole = await decodingRun(file, raw, clock, LEAST_RUN_MS);
+    for (const [i, { file, longer, opening, raw }] of kept.entries()) {
+      const whole = await decodingRun(longer ?? file, raw, clock, LEAST_RUN_MS);
+      const { firstMs } = longer ? await decodingRun(file, raw, clock, LEAST_OPENING_MS) : whole;
       const open = await decodingRun(opening, raw, clock, LEAST_OPENING_MS);
       const after = paceMs(clock);
       const pace = (before + after) / 2;
@@ -127,7 +149,7 @@ export async function decodingCosts(
       found[i]!.wholes.push({
         ...whole,
         ms: whole.ms / pace,
-        firstMs: whole.firstMs / pace,
+        firstMs: firstMs / pace,
       });
       found[i]!.openings.push(open.ms / pace);
     }

@@ -153,17 +153,10 @@ export function tryingService(
       const encoding = trial.encodingId ? db.encodings.byId(trial.encodingId) : undefined;
       const plan = encoding && db.encodings.planOf(encoding.id);
       if (!trial.figures || !encoding?.sha256 || !plan || !encodings.isThere(encoding)) return [];
-      const { sampleRateHz: rateHz, channels: channelCount } = trial.figures;
       const { writer, settings } = plan;
       const { sha256 } = encoding;
       const raw = db.sources.rawOf(sha256);
-      const file = {
-        path: store.path(sha256),
-        raw,
-        writer,
-        settings,
-        shape: { rateHz, channelCount },
-      };
+      const file = { path: store.path(sha256), raw, writer, settings };
       return [{ id: trial.id, file }];
     });
     if (!row || ready.length === 0) return null;

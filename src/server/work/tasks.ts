@@ -73,7 +73,6 @@ export interface DecodingTask {
     raw: RawDescription | null;
     writer: string;
     settings: object;
-    shape: Pick<Shape, 'rateHz' | 'channelCount'>;
   }[];
 }
 

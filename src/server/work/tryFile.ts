@@ -1,6 +1,10 @@
-import { memorySource } from '@/core/bytes/source';
 import { measureTrial, type TrialFigures } from '@/core/compare/trial';
-import { decodingCosts, oneFrame, type WorkFigures } from '@/core/compare/work';
+import {
+  decodingCosts,
+  measuredFile,
+  type MeasuredFile,
+  type WorkFigures,
+} from '@/core/compare/work';
 import { BijouError } from '@/core/errors';
 import { openSound, sourceOf } from '@/core/formats/open';
 import { applyRecipe } from '@/core/recipe/recipe';
@@ -34,13 +38,10 @@ export async function measureDecoding(
 ): Promise<WorkFigures[]> {
   const opened = await Promise.all(files.map(({ path }) => openFile(path)));
   try {
-    const measured = await Promise.all(
-      files.map(async ({ raw, writer, settings, shape }, i) => ({
-        file: opened[i]!.source,
-        opening: memorySource(await oneFrame(writer, settings, shape)),
-        raw: raw ?? undefined,
-      })),
-    );
+    const measured: MeasuredFile[] = [];
+    for (const [i, { raw, ...how }] of files.entries()) {
+      measured.push(await measuredFile(opened[i]!.source, raw ?? undefined, how));
+    }
     return await decodingCosts(measured, {
       runs,
       clock: workClock.now,

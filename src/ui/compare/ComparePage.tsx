@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { candidateRows } from '@/core/compare/rows';
 import type { Comparison } from '@/wire';
 import { plural } from '../shared/format';
+import { useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
 import { useRun, useRuns } from './api';
 import { Choosing } from './choose/Choosing';
@@ -56,7 +57,9 @@ function Head({
   run: Comparison | null;
 }) {
   const { project } = useProject();
+  const router = useRouter();
   const base = `/p/${project.id}/compare`;
+  useKeys({ n: () => router.push(`${base}/new`) });
   const tab = (kind: CompareView['kind'], path: string, title: string) => (
     <Link
       href={`${base}/${run?.id}${path}`}

@@ -1,19 +1,22 @@
 'use client';
 
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import {
   checkLoad,
   loadPolicies,
+  middleCost,
   usualLoad,
   voicesPerCore,
   type LoadCost,
+  type LoadedSound,
   type LoadSettings,
 } from '@/core/compare/load';
 import { loadedSound } from '@/core/compare/measured';
 import type { CandidateRow } from '@/core/compare/rows';
 import { BijouError } from '@/core/errors';
+import { quantile } from '@/core/measure/statistics';
 import type { Trial } from '@/wire';
-import { count, plural, size } from '../shared/format';
+import { count, size } from '../shared/format';
 import { markOf } from './codecs';
 
 const fields: readonly { name: keyof LoadSettings; label: string; unit: string }[] = [
@@ -34,9 +37,8 @@ export function Loading({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
     setSettings({ ...settings, [name]: text.trim() === '' ? NaN : Number(text) });
   };
   const known = rows.flatMap((row) => {
-    const trial = row.measured.find(({ work }) => work !== null);
-    const sound = trial && loadedSound(trial);
-    return sound ? [{ row, sound }] : [];
+    const sounds = row.measured.flatMap((trial) => loadedSound(trial) ?? []);
+    return sounds.length === 0 ? [] : [{ row, sounds }];
   });
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto">
@@ -99,106 +101,150 @@ function problemOf(settings: LoadSettings): BijouError | null {
   }
 }
 
-type Known = {
+interface Known {
   row: CandidateRow<Trial>;
-  sound: NonNullable<ReturnType<typeof loadedSound>>;
-};
+  sounds: readonly LoadedSound[];
+}
 
 function Costs({ known, settings }: { known: readonly Known[]; settings: LoadSettings }) {
-  const costs = known.map(({ row, sound }) => ({
+  const costs = known.map(({ row, sounds }) => ({
     row,
-    sound,
-    byPolicy: loadPolicies.map((policy) => policy.cost(sound, settings)),
+    voices: quantile(
+      sounds.map(({ msPerSecond }) => voicesPerCore(msPerSecond, settings.slower)),
+      0.5,
+    ),
+    byPolicy: loadPolicies.map((policy) =>
+      middleCost(sounds.map((sound) => policy.cost(sound, settings))),
+    ),
   }));
   const most = (pick: (cost: LoadCost) => number) =>
     Math.max(...costs.flatMap(({ byPolicy }) => byPolicy.map(pick)), 1e-12);
-  const [mostBytes, mostCpu] = [most((one) => one.residentBytes), most((one) => one.cpu.high)];
+  const scale = { bytes: most((one) => one.residentBytes), cpu: most((one) => one.cpu.high) };
   return (
     <>
-      <div className="grid gap-3 xl:grid-cols-3">
-        {loadPolicies.map(({ id, name, says, formulas }, i) => (
-          <section key={id} aria-label={name} className="border-base-300 bg-base-100 border p-3">
-            <h3 className="font-serif text-lg">{name}</h3>
-            <p className="text-soft mb-2 text-xs">{says}</p>
-            <table className="w-full text-sm">
-              <thead>
-                <tr className="text-soft text-left text-xs">
-                  <th className="font-semibold">Candidate</th>
-                  <th className="font-semibold" title={formulas.residentBytes}>
+      <div className="border-base-300 bg-base-100 shrink-0 overflow-x-auto border">
+        <table className="w-full text-sm" aria-label="Memory and work">
+          <thead className="bg-base-200">
+            <tr className="text-left align-bottom">
+              <th className="px-3 py-1.5 text-xs font-semibold" rowSpan={2}>
+                Candidate
+              </th>
+              {loadPolicies.map(({ id, name, says }) => (
+                <th
+                  key={id}
+                  colSpan={3}
+                  className="border-base-300 border-l px-3 pt-1.5 font-serif text-base font-normal"
+                  title={says}
+                >
+                  {name}
+                </th>
+              ))}
+              <th className="border-base-300 border-l px-3 text-xs font-semibold" rowSpan={2}>
+                Voices a core
+              </th>
+            </tr>
+            <tr className="text-soft border-base-300 border-b text-left text-xs">
+              {loadPolicies.map(({ id, formulas }) => (
+                <Fragment key={id}>
+                  <th
+                    className="border-base-300 border-l px-3 pb-1 font-semibold"
+                    title={formulas.residentBytes}
+                  >
                     Memory
                   </th>
-                  <th className="font-semibold" title={formulas.cpu}>
+                  <th className="px-2 pb-1 font-semibold" title={formulas.cpu}>
                     Of one core
                   </th>
-                  <th className="text-right font-semibold" title={formulas.loadSeconds}>
+                  <th className="px-2 pb-1 font-semibold" title={formulas.loadSeconds}>
                     Loads in
                   </th>
-                </tr>
-              </thead>
-              <tbody>
-                {costs.map(({ row, byPolicy }) => {
-                  const cost = byPolicy[i]!;
-                  const { sign, colour } = markOf(row.candidate);
-                  return (
-                    <tr key={row.key} className="border-base-300 border-t">
-                      <th
-                        className="max-w-32 truncate py-1 pr-2 text-left font-normal"
-                        title={row.name}
-                      >
-                        <span style={{ color: `var(${colour})` }}>{sign}</span> {row.name}
-                      </th>
-                      <td className="w-1/4 pr-2">
-                        <Bar share={cost.residentBytes / mostBytes} />
-                        <span className="text-xs">{size(cost.residentBytes)}</span>
-                      </td>
-                      <td className="w-1/4 pr-2">
-                        <Bar
-                          share={cost.cpu.median / mostCpu}
-                          low={cost.cpu.low / mostCpu}
-                          high={cost.cpu.high / mostCpu}
-                        />
-                        <span className={`text-xs ${cost.cpu.median > 1 ? 'text-error' : ''}`}>
-                          {percent(cost.cpu.median)}
-                          {cost.cpu.median > 1 && ' – more than one'}
-                        </span>
-                      </td>
-                      <td className="text-right text-xs whitespace-nowrap">
-                        {seconds(cost.loadSeconds)}
-                        {cost.readsPerSecond > 0 && (
-                          <span className="text-soft block">
-                            {count(Math.ceil(cost.readsPerSecond))} reads/s
-                          </span>
-                        )}
-                      </td>
-                    </tr>
-                  );
-                })}
-              </tbody>
-            </table>
-            <dl className="text-soft mt-2 grid grid-cols-[auto_1fr] gap-x-2 text-xs">
-              <dt>Memory</dt>
-              <dd>{formulas.residentBytes}</dd>
-              <dt>Of one core</dt>
-              <dd>{formulas.cpu}</dd>
-              <dt>Loads in</dt>
-              <dd>{formulas.loadSeconds}</dd>
-              <dt>Reads</dt>
-              <dd>{formulas.readsPerSecond}</dd>
-            </dl>
-          </section>
-        ))}
+                </Fragment>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {costs.map(({ row, byPolicy, voices }) => (
+              <tr key={row.key} className="border-base-300 border-b last:border-0">
+                <th className="px-3 py-1 text-left font-normal whitespace-nowrap">
+                  <span style={{ color: `var(${markOf(row.candidate).colour})` }}>
+                    {markOf(row.candidate).sign}
+                  </span>{' '}
+                  {row.name}
+                </th>
+                {byPolicy.map((cost, i) => (
+                  <Cost key={loadPolicies[i]!.id} cost={cost} scale={scale} />
+                ))}
+                <td className="border-base-300 border-l px-3 text-right">
+                  {count(Math.floor(voices))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </div>
-      <p className="text-soft text-xs">
-        One core of such a device decodes at once:{' '}
-        {costs
-          .map(
-            ({ row, sound }) =>
-              `${plural(Math.floor(voicesPerCore(sound.msPerSecond, settings.slower)), 'voice')} of ${row.name}`,
-          )
-          .join(', ')}
-        . Worked out from what was measured; voices are not really played here.
-      </p>
+      <Formulas />
     </>
+  );
+}
+
+function Cost({ cost, scale }: { cost: LoadCost; scale: { bytes: number; cpu: number } }) {
+  const { residentBytes, cpu, loadSeconds, readsPerSecond } = cost;
+  return (
+    <>
+      <td className="border-base-300 min-w-28 border-l px-3">
+        <Bar share={residentBytes / scale.bytes} />
+        <span className="text-xs">{size(Math.round(residentBytes))}</span>
+      </td>
+      <td className="min-w-24 px-2">
+        <Bar share={cpu.median / scale.cpu} low={cpu.low / scale.cpu} high={cpu.high / scale.cpu} />
+        <span className={`text-xs ${cpu.median > 1 ? 'text-error' : ''}`}>
+          {percent(cpu.median)}
+          {cpu.median > 1 && ' – more than one'}
+        </span>
+      </td>
+      <td className="px-2 text-xs whitespace-nowrap">
+        {seconds(loadSeconds)}
+        {readsPerSecond > 0 && (
+          <span className="text-soft block">{count(Math.ceil(readsPerSecond))} reads/s</span>
+        )}
+      </td>
+    </>
+  );
+}
+
+/** How every figure comes about. */
+function Formulas() {
+  const lines: readonly { of: keyof LoadCost; name: string }[] = [
+    { of: 'residentBytes', name: 'Memory' },
+    { of: 'cpu', name: 'Of one core' },
+    { of: 'loadSeconds', name: 'Loads in' },
+    { of: 'readsPerSecond', name: 'Reads a second' },
+  ];
+  return (
+    <section
+      aria-label="How it is worked out"
+      className="text-soft grid gap-3 text-xs lg:grid-cols-3"
+    >
+      {loadPolicies.map(({ id, name, says, formulas }) => (
+        <div key={id}>
+          <p>
+            <strong>{name}.</strong> {says}
+          </p>
+          <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-2">
+            {lines.map(({ of, name: what }) => (
+              <Fragment key={of}>
+                <dt>{what}</dt>
+                <dd>{formulas[of]}</dd>
+              </Fragment>
+            ))}
+          </dl>
+        </div>
+      ))}
+      <p className="lg:col-span-3">
+        Worked out from what was measured; voices are not really played here. The bar’s line is the
+        spread of the measured cost.
+      </p>
+    </section>
   );
 }
 

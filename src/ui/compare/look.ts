@@ -20,7 +20,6 @@ const usualColumns = [
   'bandwidthHz',
   'decodeMsPerSecond',
   'voicesPerCore',
-  'truePeakDbtp',
 ];
 
 export const useLook = create<Look>()(

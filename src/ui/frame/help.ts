@@ -115,6 +115,17 @@ export const shortcuts: readonly ShortcutGroup[] = [
     ],
   },
   {
+    station: 'compare',
+    where: 'Compare',
+    keys: [
+      ['N', 'try other candidates'],
+      ['Space', 'beside each other: hear the stretch around, or stop'],
+      ['V D', 'hear the other side; the difference alone'],
+      ['← →', 'to the worst moment before or behind'],
+      ['↑ ↓', 'the candidate before or after this one'],
+    ],
+  },
+  {
     station: 'pack',
     where: 'Pack',
     keys: [

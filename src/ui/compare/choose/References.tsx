@@ -42,7 +42,7 @@ export function References() {
       className="btn btn-paper btn-xs"
     >
       {(close) => (
-        <div className="w-96">
+        <div className="w-80">
           <p className="text-soft mb-1 text-xs">
             Each comes in as a sound of ten seconds, and can be taken out again like any other.
           </p>

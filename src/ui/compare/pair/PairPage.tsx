@@ -54,7 +54,14 @@ export function PairPage({ run, ...addressed }: { run: Comparison; left: string;
         <span className="text-soft">against</span>
         <Picker label="Right" value={right} trials={own} onPick={(key) => go(left, key)} />
       </div>
-      <Look key={`${trial.soundId}`} sides={sides} />
+      <Look
+        key={trial.soundId}
+        sides={sides}
+        onStep={(by) => {
+          const next = own[own.indexOf(trial) + by];
+          if (next) go(left, String(next.id));
+        }}
+      />
     </div>
   );
 }
@@ -132,7 +139,14 @@ function Picker({
   );
 }
 
-function Look({ sides }: { sides: readonly [Side, Side] }) {
+function Look({
+  sides,
+  onStep,
+}: {
+  sides: readonly [Side, Side];
+  /** To the candidate so many lines on. */
+  onStep: (by: number) => void;
+}) {
   const { seconds } = sides[1].trial.measured!.sound;
   const right = useTrial(sides[1].trial.id);
   const left = useTrial(sides[0].isSource ? null : sides[0].trial.id);
@@ -151,11 +165,26 @@ function Look({ sides }: { sides: readonly [Side, Side] }) {
     if (useHearing.getState().isPlaying) play();
   });
   useEffect(() => follow(), [keys, stretch.from, stretch.to]);
+  /** The worst moments stand in the order of time. */
+  const toMoment = (by: number) => {
+    const times = (right?.figures.fidelity.worst ?? [])
+      .map((one) => one.seconds)
+      .sort((a, b) => a - b);
+    const next =
+      by > 0
+        ? times.find((time) => time > middle + 0.001)
+        : times.findLast((time) => time < middle - 0.001);
+    if (next !== undefined) setChosen(next);
+  };
   const order = [sides[0].key, sides[1].key];
   useKeys({
     space: () => (isPlaying ? quiet() : play()),
     v: () => hearOther(order[(order.indexOf(useHearing.getState().heard) + 1) % 2]!),
     d: () => hearOther(DIFFERENCE),
+    up: () => onStep(-1),
+    down: () => onStep(1),
+    left: () => toMoment(-1),
+    right: () => toMoment(1),
   });
   const details = [right, left].flatMap((one) => one ?? []);
   return (

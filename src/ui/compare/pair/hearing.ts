@@ -83,8 +83,3 @@ export function quiet(): void {
   player?.stop();
   useHearing.setState({ isPlaying: false });
 }
-
-/** Where in the stretch one is, in seconds. */
-export function hearingAt(): number | null {
-  return player?.position() ?? null;
-}

@@ -119,7 +119,7 @@ function Name({ row: { candidate, name, isUnbeaten, trials } }: { row: Row }) {
       <span aria-hidden className="w-4 text-center" style={{ color: `var(${colour})` }}>
         {sign}
       </span>
-      <span className={isUnbeaten ? 'font-semibold' : ''}>{name}</span>
+      <span className={`whitespace-nowrap ${isUnbeaten ? 'font-semibold' : ''}`}>{name}</span>
       {isUnbeaten && (
         <span
           className="text-primary text-xs whitespace-nowrap"
