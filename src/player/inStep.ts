@@ -47,16 +47,32 @@ export class InStepPlayer {
     const begins = context.currentTime + LEAD_SECONDS;
     this.begun = begins - atSeconds;
     this.heard = heard;
-    for (const track of tracks) {
-      const node = context.createBufferSource();
-      node.buffer = bufferOf(context, track, rateHz);
-      node.loop = true;
-      const gain = context.createGain();
-      gain.gain.value = track.key === heard ? 1 : 0;
-      node.connect(gain).connect(this.sum!);
-      node.start(begins, atSeconds % this.seconds);
-      this.sounding.set(track.key, { node, gain });
-    }
+    for (const track of tracks) this.start(context, track, begins);
+  }
+
+  /** Puts one more beside those that play, or in the place of one, in step. Nothing happens where nothing plays. */
+  put(track: Track): void {
+    const { context } = this;
+    if (!context || this.sounding.size === 0) return;
+    this.end(track.key);
+    this.start(context, track, context.currentTime + LEAD_SECONDS);
+  }
+
+  /** Begins a track at a time of the context, where the others are then. */
+  private start(context: AudioContext, track: Track, at: number): void {
+    const node = context.createBufferSource();
+    node.buffer = bufferOf(context, track, context.sampleRate);
+    node.loop = true;
+    const gain = context.createGain();
+    gain.gain.value = track.key === this.heard ? 1 : 0;
+    node.connect(gain).connect(this.sum!);
+    // A whole frame, so that all of them fall on the same ones.
+    const frame = Math.round((at - this.begun) * context.sampleRate) % node.buffer.length;
+    node.start(
+      this.begun + Math.round((at - this.begun) * context.sampleRate) / context.sampleRate,
+      frame / context.sampleRate,
+    );
+    this.sounding.set(track.key, { node, gain });
   }
 
   /** Hears another one, from where one is. */
@@ -85,12 +101,16 @@ export class InStepPlayer {
   }
 
   stop(): void {
-    for (const { node, gain } of this.sounding.values()) {
-      node.stop();
-      node.disconnect();
-      gain.disconnect();
-    }
-    this.sounding.clear();
+    for (const key of [...this.sounding.keys()]) this.end(key);
+  }
+
+  private end(key: string): void {
+    const own = this.sounding.get(key);
+    if (!own) return;
+    own.node.stop();
+    own.node.disconnect();
+    own.gain.disconnect();
+    this.sounding.delete(key);
   }
 
   async close(): Promise<void> {

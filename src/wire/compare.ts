@@ -80,4 +80,6 @@ export interface Comparison {
 export interface CandidateSets {
   ready: NamedCandidateSet[];
   own: NamedCandidateSet[];
+  /** What each destination allows, those that are used first. */
+  allowed: NamedCandidateSet[];
 }

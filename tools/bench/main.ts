@@ -5,6 +5,7 @@ import { batchTable } from './batch';
 import { buildsTable } from './builds';
 import { codecTable } from './codecs';
 import { commandLineTable } from './commandLine';
+import { compareTable } from './compare';
 import { handsTable } from './hands';
 import { legalityTable } from './legality';
 import { loopsTable } from './loops';
@@ -30,6 +31,7 @@ const benches: Record<string, () => Promise<Table>> = {
   island: islandTable,
   shaping: shapingTable,
   loops: loopsTable,
+  compare: compareTable,
   hands: handsTable,
 };
 

@@ -6,7 +6,11 @@ export function fillCompare(command: Command, done: (status: number) => void): v
   command
     .argument('<files...>', 'files, folders and patterns to try candidates on')
     .option('--candidates <list>', 'such as ogg/vorbis@q3,mp3@128,mp3@vbr2,wav/pcm@16')
-    .option('--set <name>', 'a ready set of candidates: usual, light, fine-mp3-kbps …', 'usual')
+    .option(
+      '--set <name>',
+      'a ready set: usual, light, fine-mp3-kbps …, or the id of a brief',
+      'usual',
+    )
     .option('--rate <hz>', 'sample rate of all candidates; as the source without it')
     .option('--channels <layout>', 'mono (mixed) or stereo; as the source without it')
     .option('--voices <n>', 'how many play it at once, for memory', '1')

@@ -1,4 +1,6 @@
 import type { Candidate } from '@/core/compare/candidates/candidate';
+import { builtinBriefs } from '@/core/brief/builtin';
+import { allowedBy } from '@/core/compare/candidates/allowed';
 import { setById } from '@/core/compare/candidates/sets';
 import { candidateText, parseCandidate } from '@/core/compare/candidates/text';
 import { loadLimits, usualLoad, type LoadSettings } from '@/core/compare/load';
@@ -63,9 +65,13 @@ const layouts: Record<string, NonNullable<Candidate['channels']>> = {
   stereo: 'stereo',
 };
 
+/** Every brief that comes with Bijou is a set by its id. */
+const ofBriefs = () =>
+  builtinBriefs.map((brief) => ({ id: brief.id, name: brief.title, candidates: allowedBy(brief) }));
+
 function candidatesOf({ candidates, set }: CompareOptions): AskedCandidate[] {
   if (candidates === undefined) {
-    return setById(set).candidates.map((candidate) => ({
+    return setById(set, ofBriefs()).candidates.map((candidate) => ({
       text: candidateText(candidate),
       candidate,
     }));

@@ -27,6 +27,16 @@ export function matchingGains(stretches: readonly Block[], rateHz: number): numb
   return levels.map((db) => (db === null ? 0 : least - db));
 }
 
+/** By how much one more stretch is turned so that it is as loud as others are with their gain, in dB. */
+export function gainLike(
+  stretch: Block,
+  other: { channels: Block; gainDb: number },
+  rateHz: number,
+): number {
+  const [own, wanted] = [loudness(stretch, rateHz), loudness(other.channels, rateHz)];
+  return own === null || wanted === null ? 0 : wanted + other.gainDb - own;
+}
+
 /** What one stretch has that the other has not, and how much it has to be turned up to be heard, in whole dB. */
 export function difference(source: Block, decoded: Block): { channels: Block; gainDb: number } {
   const channels = source.map((own, c) => {

@@ -26,7 +26,8 @@ interface Trait {
 const traits: readonly Trait[] = [
   { score: ({ facts }) => facts.seconds, why: (seconds) => `the longest, ${formatTime(seconds)}` },
   {
-    score: (sound) => flatness(sound),
+    // A click is as flat, and no noise.
+    score: (sound) => ((crestOf(sound) ?? Infinity) < MOST_NOISY_CREST_DB ? flatness(sound) : null),
     why: (db) => `the noisiest: its bands differ by ${plainNumber(-db, 0)} dB only`,
   },
   {
@@ -42,8 +43,7 @@ const traits: readonly Trait[] = [
       `the most like speech: ${plainNumber(share * 100, 0)} % of it where voices are, and lively`,
   },
   {
-    score: ({ facts: { peakDbfs, rmsDbfs, seconds } }) =>
-      peakDbfs === null || rmsDbfs === null || seconds < LEAST_SECONDS ? null : peakDbfs - rmsDbfs,
+    score: (sound) => (sound.facts.seconds < LEAST_SECONDS ? null : crestOf(sound)),
     why: (db) => `the most sudden: its peak stands ${plainNumber(db, 0)} dB above its mean`,
   },
 ];
@@ -52,6 +52,14 @@ const traits: readonly Trait[] = [
 const LEAST_SECONDS = 0.1;
 /** Where the ear is good. */
 const BAND_HZ = [100, 10_000] as const;
+
+/** Peaks of noise lie no farther above its mean. */
+const MOST_NOISY_CREST_DB = 20;
+
+/** How far the peak lies above the mean, in dB; null for silence. */
+function crestOf({ facts: { peakDbfs, rmsDbfs } }: Pick<Pickable, 'facts'>): number | null {
+  return peakDbfs === null || rmsDbfs === null ? null : peakDbfs - rmsDbfs;
+}
 
 /** How even a spectrum is: the mean of its levels less the level of their mean power, in dB; 0 is flat. */
 function flatness({ spectrum, facts }: Pickable): number | null {
@@ -69,9 +77,8 @@ const VOICE_CREST_DB = [10, 24] as const;
 
 /** The share of the power that lies where voices are, of sounds whose level is as lively as a voice's. */
 function speechLikeness({ spectrum, facts }: Pickable): number | null {
-  const { peakDbfs, rmsDbfs, seconds } = facts;
-  if (!spectrum?.aboveDb || peakDbfs === null || rmsDbfs === null || seconds < 0.5) return null;
-  const crest = peakDbfs - rmsDbfs;
+  const crest = crestOf({ facts });
+  if (!spectrum?.aboveDb || crest === null || facts.seconds < 0.5) return null;
   if (crest < VOICE_CREST_DB[0] || crest > VOICE_CREST_DB[1]) return null;
   const above = (hz: number) => {
     const i = spectrum.hz.findIndex((one) => one >= hz);

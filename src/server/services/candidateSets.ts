@@ -1,4 +1,5 @@
 import type { Candidate } from '@/core/compare/candidates/candidate';
+import { allowedBy } from '@/core/compare/candidates/allowed';
 import { readySets, stepsAround } from '@/core/compare/candidates/sets';
 import { namedCandidate, parseCandidate } from '@/core/compare/candidates/text';
 import { BijouError } from '@/core/errors';
@@ -17,11 +18,21 @@ function named<
   return { id, name, candidates: candidates.map(namedCandidate) };
 }
 
-export function candidateSetService({ db }: Pick<Context, 'db'>) {
+export function candidateSetService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
   const list = (projectId: number): CandidateSets => ({
     ready: readySets.map(named),
     own: db.candidateSets.of(projectById(db, projectId).id).map(named),
+    // Destinations to which something goes stand first.
+    allowed: byUse(projectId).map((brief) =>
+      named({ id: `brief ${brief.id}`, name: brief.title, candidates: allowedBy(brief) }),
+    ),
   });
+
+  function byUse(projectId: number) {
+    const used = new Set(db.packs.assignments(projectId).map(({ briefId }) => briefId));
+    const all = briefs(projectId);
+    return [...all.filter(({ id }) => used.has(id)), ...all.filter(({ id }) => !used.has(id))];
+  }
 
   /** Keeps a set under a name, in place of one that has it. @throws bad-setting, too-large */
   function keep(projectId: number, name: string, candidates: readonly Candidate[]) {

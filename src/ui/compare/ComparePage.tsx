@@ -2,17 +2,19 @@
 
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { candidateRows } from '@/core/compare/rows';
-import type { Comparison } from '@/wire';
-import { plural } from '../shared/format';
+import { candidateRows, type CandidateRow } from '@/core/compare/rows';
+import type { Comparison, Trial } from '@/wire';
+import { plural, shortWhen } from '../shared/format';
 import { useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
 import { useRun, useRuns } from './api';
 import { Choosing } from './choose/Choosing';
 import { Loading } from './Loading';
+import { hasLimits, limitsOf, type SizeLimit } from './limits';
 import { useLook } from './look';
 import { PairPage } from './pair/PairPage';
 import { Exports } from './results/Exports';
+import { HowToRead } from './results/HowToRead';
 import { RunLine } from './results/RunLine';
 import { Scatter } from './results/Scatter';
 import { TrialTable } from './results/TrialTable';
@@ -118,7 +120,7 @@ function RunPicker({
       {shownId === null && <option value="">Earlier runs…</option>}
       {runs.map(({ id, createdAt, soundIds, trials }) => (
         <option key={id} value={id}>
-          {when(createdAt)} ·{' '}
+          {shortWhen(createdAt)} ·{' '}
           {soundIds.length === 1 ? nameOf(soundIds[0]) : plural(soundIds.length, 'sound')} ·{' '}
           {plural(trials, 'trial')}
         </option>
@@ -127,8 +129,12 @@ function RunPicker({
   );
 }
 
+const NO_LIMITS: SizeLimit[] = [];
+
 function Shown({ run, view }: { run: Comparison; view: CompareView }) {
-  const soundId = useLook((state) => state.soundId);
+  const { briefs, project } = useProject();
+  const router = useRouter();
+  const { soundId, briefId } = useLook();
   const ids = [...new Set(run.trials.map((trial) => trial.soundId))];
   const shown = soundId !== null && ids.includes(soundId) ? soundId : null;
   if (view.kind === 'pair') return <PairPage run={run} left={view.left} right={view.right} />;
@@ -136,15 +142,24 @@ function Shown({ run, view }: { run: Comparison; view: CompareView }) {
     run.trials.filter((trial) => shown === null || trial.soundId === shown),
   );
   const { machine } = run;
+  const lookClosely = (row: CandidateRow<Trial>) => {
+    const trial = row.trials.find(({ measured }) => measured !== null);
+    if (trial) router.push(`/p/${project.id}/compare/${run.id}/pair/source/${trial.id}`);
+  };
+  const brief = briefs.find(({ id }) => id === briefId);
+  const limits = brief ? limitsOf(brief, rows) : NO_LIMITS;
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
-      {ids.length > 1 && <SoundPicker ids={ids} shown={shown} />}
+      <div className="flex flex-wrap gap-4 print:hidden">
+        {ids.length > 1 && <SoundPicker ids={ids} shown={shown} />}
+        {view.kind === 'trials' && <LimitPicker />}
+      </div>
       {view.kind === 'loading' ? (
         <Loading rows={rows} />
       ) : (
         <>
           <div className="border-base-300 bg-base-100 h-[38vh] min-h-64 shrink-0 border p-2">
-            <Scatter rows={rows} />
+            <Scatter rows={rows} limits={limits} onOpen={lookClosely} />
           </div>
           <TrialTable rows={rows} runId={run.id} />
         </>
@@ -155,6 +170,9 @@ function Shown({ run, view }: { run: Comparison; view: CompareView }) {
           {machine.bijou}), {new Date(run.createdAt).toLocaleString('en-GB')}. Costs are comparable
           within one run.
         </p>
+        <span className="print:hidden">
+          <HowToRead />
+        </span>
         <Exports run={run} />
       </div>
     </div>
@@ -184,10 +202,29 @@ function SoundPicker({ ids, shown }: { ids: readonly number[]; shown: number | n
   );
 }
 
-function when(text: string): string {
-  const date = new Date(text);
-  const isToday = date.toDateString() === new Date().toDateString();
-  return isToday
-    ? date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+/** Which destination's limits are drawn in. */
+function LimitPicker() {
+  const { briefs } = useProject();
+  const briefId = useLook((state) => state.briefId);
+  const limited = briefs.filter(hasLimits);
+  if (limited.length === 0) return null;
+  return (
+    <label className="flex items-center gap-2 text-sm">
+      Limits of
+      <select
+        className="select select-sm w-48"
+        value={briefId ?? ''}
+        onChange={({ target: { value } }) =>
+          useLook.setState({ briefId: value === '' ? null : value })
+        }
+      >
+        <option value="">no destination</option>
+        {limited.map(({ id, title }) => (
+          <option key={id} value={id}>
+            {title}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
 }

@@ -54,7 +54,8 @@ export function useSets() {
     queryKey: ['candidate-sets', project.id],
     queryFn: () => call<CandidateSets>(path),
   });
-  return { ready: data?.ready ?? [], own: data?.own ?? [], path, refetch };
+  const { ready = [], own = [], allowed = [] } = data ?? {};
+  return { ready, own, allowed, path, refetch };
 }
 
 /** Candidates as they are written, with what people call them. @throws ApiError */

@@ -9,6 +9,8 @@ interface Look {
   pointed: string | null;
   sort: { column: string; isFalling: boolean } | null;
   columns: readonly string[];
+  /** The brief whose limits are drawn in; null for none. */
+  briefId: string | null;
 }
 
 const usualColumns = [
@@ -24,7 +26,13 @@ const usualColumns = [
 
 export const useLook = create<Look>()(
   persist(
-    (): Look => ({ soundId: null, pointed: null, sort: null, columns: usualColumns }),
+    (): Look => ({
+      soundId: null,
+      pointed: null,
+      sort: null,
+      columns: usualColumns,
+      briefId: null,
+    }),
     // Which columns somebody wants stays; what is looked at does not.
     { name: 'bijou compare', partialize: ({ columns }) => ({ columns }) },
   ),

@@ -24,13 +24,20 @@ export function Frame({ projects, children }: { projects: Project[]; children: R
   useEffect(keepFocus, []);
   return (
     <DropAnywhere>
-      <div className="flex h-dvh min-w-80 flex-col">
-        <Header projects={projects} />
-        <Work />
-        <main className="min-h-0 flex-1 overflow-y-auto outline-none" tabIndex={-1}>
+      <div className="flex h-dvh min-w-80 flex-col print:block print:h-auto">
+        <div className="print:hidden">
+          <Header projects={projects} />
+          <Work />
+        </div>
+        <main
+          className="min-h-0 flex-1 overflow-y-auto outline-none print:overflow-visible"
+          tabIndex={-1}
+        >
           {children}
         </main>
-        <Strip />
+        <div className="print:hidden">
+          <Strip />
+        </div>
       </div>
       <Keys />
       <ConvertSheet />

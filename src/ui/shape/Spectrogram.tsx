@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { LOWEST_ROW_HZ } from '@/core/measure/spectrogram';
 import { kilohertz } from '../shared/format';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
+import { LEVEL_STOPS, rampOf } from '../waveform/ramp';
 import type { View } from '../waveform/tiles';
 import { useDesk } from './desk';
 import { useWorkbench } from './workbench';
@@ -107,7 +108,7 @@ function draw(canvas: HTMLCanvasElement, { view: covers, columns, levels }: Pict
   if (!context) return;
   canvas.width = canvas.clientWidth;
   canvas.height = canvas.clientHeight;
-  const ramp = rampOf(canvas);
+  const ramp = rampOf(canvas, LEVEL_STOPS);
   const image = new ImageData(columns, ROWS);
   const words = new Uint32Array(image.data.buffer);
   for (let column = 0; column < columns; column++) {
@@ -119,18 +120,4 @@ function draw(canvas: HTMLCanvasElement, { view: covers, columns, levels }: Pict
   plain.getContext('2d')!.putImageData(image, 0, 0);
   const x = (frame: number) => ((frame - view.start) / (view.end - view.start)) * canvas.width;
   context.drawImage(plain, x(covers.start), 0, x(covers.end) - x(covers.start), canvas.height);
-}
-
-/** Colours of all levels, as they lie in an image's memory. */
-function rampOf(canvas: HTMLCanvasElement): Uint32Array {
-  const style = getComputedStyle(canvas);
-  const ramp = new OffscreenCanvas(256, 1).getContext('2d')!;
-  const gradient = ramp.createLinearGradient(0, 0, 256, 0);
-  gradient.addColorStop(0, style.getPropertyValue('--color-base-100'));
-  gradient.addColorStop(0.35, style.getPropertyValue('--color-base-100'));
-  gradient.addColorStop(0.75, style.getPropertyValue('--color-primary'));
-  gradient.addColorStop(1, style.getPropertyValue('--color-base-content'));
-  ramp.fillStyle = gradient;
-  ramp.fillRect(0, 0, 256, 1);
-  return new Uint32Array(ramp.getImageData(0, 0, 256, 1).data.buffer);
 }

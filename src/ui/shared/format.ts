@@ -11,6 +11,15 @@ export {
   plainNumber as number,
 } from '@/core/tradeNames';
 
+/** Today's time, or the day: "14:05", "3 Nov". */
+export function shortWhen(text: string): string {
+  const date = new Date(text);
+  const isToday = date.toDateString() === new Date().toDateString();
+  return isToday
+    ? date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+}
+
 export function size(bytes: number): string {
   return prettyBytes(bytes);
 }

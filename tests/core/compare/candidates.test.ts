@@ -1,3 +1,6 @@
+import { builtinBriefs } from '@/core/brief/builtin';
+import { completeBrief } from '@/core/brief/complete';
+import { allowedBy } from '@/core/compare/candidates/allowed';
 import { wholeName } from '@/core/compare/candidates/candidate';
 import { candidateText, namedCandidate, parseCandidate } from '@/core/compare/candidates/text';
 import { readySets, setById, stepsAround } from '@/core/compare/candidates/sets';
@@ -232,3 +235,29 @@ test.each([
     expect(long - bare).toBeLessThan(3_000);
   },
 );
+
+test('what a brief allows are its own settings, and values from all over what it leaves open', () => {
+  const brief = (files: object[]) =>
+    completeBrief({ id: 'own-a', version: 1, title: 'A', purpose: 'a', files, notes: [] } as never);
+  const texts = (files: object[]) => allowedBy(brief(files)).map(candidateText);
+  expect(texts([{ id: 'a', writer: 'mp3', settings: { kbps: 128 } }])).toEqual(['mp3@128']);
+  expect(
+    texts([{ id: 'a', writer: 'mp3', settings: {}, bitRatesKbps: { from: 64, to: 128 } }]),
+  ).toEqual(['mp3@64', 'mp3@80', 'mp3@96', 'mp3@112', 'mp3@128']);
+  expect(texts([{ id: 'a', writer: 'wav', settings: {}, bitDepths: [16, 24] }])).toEqual([
+    'wav/pcm@16',
+    'wav/pcm@24',
+  ]);
+  const [only] = allowedBy(
+    brief([
+      { id: 'a', writer: 'm4a', settings: { kbps: 96 }, sampleRatesHz: [44_100], channels: [1] },
+    ]),
+  );
+  expect(only).toEqual({ writer: 'm4a', settings: { kbps: 96 }, rateHz: 44_100, channels: 'mix' });
+  for (const builtin of builtinBriefs) {
+    for (const candidate of allowedBy(builtin)) {
+      expect(() => namedCandidate(candidate)).not.toThrow();
+    }
+    expect(allowedBy(builtin).length).toBeGreaterThan(0);
+  }
+});

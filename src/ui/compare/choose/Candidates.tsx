@@ -21,7 +21,7 @@ const RATES = [8_000, 11_025, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000];
 /** Which settings are tried. */
 export function Candidates() {
   const candidates = useCandidates();
-  const { ready, own } = useSets();
+  const { ready, own, allowed } = useSets();
   return (
     <section aria-label="Candidates" className="flex min-h-0 min-w-0 flex-col">
       <h2 className="mb-1 font-serif text-xl">These candidates</h2>
@@ -31,7 +31,9 @@ export function Candidates() {
           className="select select-xs w-60"
           value=""
           onChange={(event) => {
-            const set = [...ready, ...own].find(({ id }) => String(id) === event.target.value);
+            const set = [...ready, ...own, ...allowed].find(
+              ({ id }) => String(id) === event.target.value,
+            );
             if (set) chooseCandidates(set.candidates);
           }}
         >
@@ -52,6 +54,13 @@ export function Candidates() {
               ))}
             </optgroup>
           )}
+          <optgroup label="What a destination allows">
+            {allowed.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </optgroup>
         </select>
         <KeepSet candidates={candidates} />
         <button

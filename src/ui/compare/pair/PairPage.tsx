@@ -3,14 +3,15 @@
 import { Play, Square } from 'lucide-react';
 import Link from 'next/link';
 import { useEffect, useEffectEvent, useState } from 'react';
-import { wholeName } from '@/core/compare/candidates/candidate';
-import type { Comparison, Trial } from '@/wire';
+import type { Comparison } from '@/wire';
 import { useKeys } from '../../shared/keys';
 import { useProject } from '../../shared/project';
 import { useTrial } from '../api';
 import { Bands } from './Bands';
-import { DIFFERENCE, hear, hearOther, quiet, useHearing, type Stretch } from './hearing';
+import { DIFFERENCE, hear, hearOther, pairUp, quiet, useHearing, type Stretch } from './hearing';
+import { Figures, Heard } from './Heard';
 import { Moments } from './Moments';
+import { Picker, SoundPicker } from './Pickers';
 import { Pictures } from './Pictures';
 import { sideOf, SOURCE, type Side } from './sides';
 
@@ -57,93 +58,27 @@ export function PairPage({ run, ...addressed }: { run: Comparison; left: string;
       <Look
         key={trial.soundId}
         sides={sides}
+        others={own.map((one) => sideOf(one, false))}
         onStep={(by) => {
           const next = own[own.indexOf(trial) + by];
-          if (next) go(left, String(next.id));
+          if (!next) return;
+          // Already in step with the others: heard at once, before its pictures come.
+          if (useHearing.getState().heard === right) hearOther(String(next.id));
+          go(left, String(next.id));
         }}
       />
     </div>
   );
 }
 
-function SoundPicker({
-  run,
-  trial,
-  onPick,
-}: {
-  run: Comparison;
-  trial: Trial;
-  onPick: (trialId: string) => void;
-}) {
-  const { sounds } = useProject();
-  const ids = [...new Set(run.trials.map(({ soundId }) => soundId))];
-  const nameOf = (id: number) => sounds.find((sound) => sound.id === id)?.name ?? 'gone';
-  if (ids.length < 2) return <strong>{nameOf(trial.soundId)}</strong>;
-  return (
-    <select
-      aria-label="Sound"
-      className="select select-sm w-44"
-      value={trial.soundId}
-      onChange={({ target: { value } }) => {
-        const same = run.trials.find(
-          (one) =>
-            one.soundId === Number(value) &&
-            one.measured &&
-            wholeName(one.candidate) === wholeName(trial.candidate),
-        );
-        const any = run.trials.find((one) => one.soundId === Number(value) && one.measured);
-        const next = same ?? any;
-        if (next) onPick(String(next.id));
-      }}
-    >
-      {ids.map((id) => (
-        <option key={id} value={id}>
-          {nameOf(id)}
-        </option>
-      ))}
-    </select>
-  );
-}
-
-function Picker({
-  label,
-  value,
-  trials,
-  hasSource = false,
-  onPick,
-}: {
-  label: string;
-  value: string;
-  trials: readonly Trial[];
-  hasSource?: boolean;
-  onPick: (key: string) => void;
-}) {
-  return (
-    <select
-      aria-label={label}
-      className="select select-sm w-56"
-      value={value}
-      onChange={({ currentTarget }) => {
-        // Its letters are keys of the page again.
-        currentTarget.blur();
-        onPick(currentTarget.value);
-      }}
-    >
-      {hasSource && <option value={SOURCE}>Source</option>}
-      {trials.map(({ id, candidate }) => (
-        <option key={id} value={id}>
-          {wholeName(candidate)}
-        </option>
-      ))}
-    </select>
-  );
-}
-
 function Look({
   sides,
+  others,
   onStep,
 }: {
   sides: readonly [Side, Side];
+  /** All candidates of the sound. */
+  others: readonly Side[];
   /** To the candidate so many lines on. */
   onStep: (by: number) => void;
 }) {
@@ -157,14 +92,23 @@ function Look({
   const middle = Math.max(half, Math.min(seconds - half, chosen ?? worst ?? half));
   const stretch: Stretch = { from: middle - half, to: middle + half };
   const { isPlaying } = useHearing();
-  const play = (to: Stretch = stretch) => void hear(sides, to);
+  const play = (to: Stretch = stretch) => {
+    // Another candidate has other worst moments; one goes on where one listens.
+    setChosen((to.from + to.to) / 2);
+    void hear(sides, others, to);
+  };
   useEffect(() => quiet, []);
   // What is heard follows what is looked at.
   const keys = sides.map(({ key }) => key).join();
   const follow = useEffectEvent(() => {
     if (useHearing.getState().isPlaying) play();
   });
-  useEffect(() => follow(), [keys, stretch.from, stretch.to]);
+  useEffect(() => follow(), [stretch.from, stretch.to]);
+  const pairAgain = useEffectEvent(() => {
+    // What plays already goes on without a break.
+    if (useHearing.getState().isPlaying && !pairUp(sides)) play();
+  });
+  useEffect(() => pairAgain(), [keys]);
   /** The worst moments stand in the order of time. */
   const toMoment = (by: number) => {
     const times = (right?.figures.fidelity.worst ?? [])
@@ -203,6 +147,7 @@ function Look({
           {isPlaying ? 'Stop' : 'Hear it'}
         </button>
         <Heard sides={sides} />
+        <Figures sides={sides} />
         <label className="text-soft ml-auto flex items-center gap-2 text-xs">
           Stretch
           <select
@@ -229,44 +174,5 @@ function Look({
       <Pictures sides={sides} stretch={stretch} />
       <Bands details={details} />
     </>
-  );
-}
-
-/** Which of them is heard, and how much it is turned. */
-function Heard({ sides }: { sides: readonly [Side, Side] }) {
-  const { heard, gains, isPlaying } = useHearing();
-  const all = [
-    ...sides.map(({ key, label }) => ({ key, label })),
-    { key: DIFFERENCE, label: 'Difference alone' },
-  ];
-  const current = all.some(({ key }) => key === heard) ? heard : all[0]!.key;
-  return (
-    <div role="radiogroup" aria-label="Heard" className="join">
-      {all.map(({ key, label }) => {
-        const gain = gains[key];
-        return (
-          <button
-            key={key}
-            role="radio"
-            aria-checked={key === current}
-            className={`btn btn-sm join-item font-normal ${key === current ? 'btn-neutral' : 'btn-paper'}`}
-            title={
-              key === DIFFERENCE
-                ? 'What the right side has that the left has not (D)'
-                : 'Hear this side at the same place, as loud as the other (V)'
-            }
-            onClick={() => hearOther(key)}
-          >
-            {label}
-            {isPlaying && gain !== undefined && Math.abs(gain) >= 0.05 && (
-              <span className="text-xs opacity-75">
-                {gain > 0 ? '+' : '−'}
-                {Math.abs(gain).toFixed(key === DIFFERENCE ? 0 : 1)} dB
-              </span>
-            )}
-          </button>
-        );
-      })}
-    </div>
   );
 }

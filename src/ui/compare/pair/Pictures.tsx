@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
+import { LEVEL_STOPS, rampOf, type RampStop } from '../../waveform/ramp';
 import { useThemeTick } from '../../waveform/useWidth';
 import type { Stretch } from './hearing';
 import { COLUMNS, ROWS, usePicture, type Side } from './sides';
@@ -64,7 +65,7 @@ function draw(canvas: HTMLCanvasElement, levels: Uint8Array, against?: Uint8Arra
   if (!context) return;
   const image = new ImageData(COLUMNS, ROWS);
   const words = new Uint32Array(image.data.buffer);
-  const ramp = against ? differenceRamp(canvas) : levelRamp(canvas);
+  const ramp = rampOf(canvas, against ? DIFFERENCE_STOPS : LEVEL_STOPS);
   for (let column = 0; column < COLUMNS; column++) {
     for (let row = 0; row < ROWS; row++) {
       const at = column * ROWS + row;
@@ -81,30 +82,9 @@ function draw(canvas: HTMLCanvasElement, levels: Uint8Array, against?: Uint8Arra
 /** What lies below is paper in the pictures, and differs from nothing. */
 const seen = (level: number) => Math.max(level, 0.35 * 255);
 
-type Stop = readonly [share: number, token: string];
-
-const levelRamp = (canvas: HTMLCanvasElement) =>
-  rampOf(canvas, [
-    [0, '--color-base-100'],
-    [0.35, '--color-base-100'],
-    [0.75, '--color-primary'],
-    [1, '--color-base-content'],
-  ]);
-
-const differenceRamp = (canvas: HTMLCanvasElement) =>
-  rampOf(canvas, [
-    [0, '--color-base-content'],
-    [0.5, '--color-base-100'],
-    [1, '--color-primary'],
-  ]);
-
-/** Colours of all levels, as they lie in an image's memory. */
-function rampOf(canvas: HTMLCanvasElement, stops: readonly Stop[]): Uint32Array {
-  const style = getComputedStyle(canvas);
-  const ramp = new OffscreenCanvas(256, 1).getContext('2d')!;
-  const gradient = ramp.createLinearGradient(0, 0, 256, 0);
-  for (const [share, token] of stops) gradient.addColorStop(share, style.getPropertyValue(token));
-  ramp.fillStyle = gradient;
-  ramp.fillRect(0, 0, 256, 1);
-  return new Uint32Array(ramp.getImageData(0, 0, 256, 1).data.buffer);
-}
+/** From what is missing to what was added. */
+const DIFFERENCE_STOPS: readonly RampStop[] = [
+  [0, '--color-base-content'],
+  [0.5, '--color-base-100'],
+  [1, '--color-primary'],
+];

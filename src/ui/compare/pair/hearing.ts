@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { difference, matchingGains } from '@/core/compare/hearing';
+import { difference, gainLike, matchingGains } from '@/core/compare/hearing';
 import { InStepPlayer, type Track } from '@/player/inStep';
 import { toast } from 'sonner';
 import { toggle, useListening } from '../../strip/listening';
@@ -25,9 +25,18 @@ export const useHearing = create<Hearing>(() => ({ isPlaying: false, heard: '', 
 
 let player: InStepPlayer | null = null;
 let asked: AbortController | null = null;
+/** What plays in step, by its key. */
+const playing = new Map<string, Track>();
 
-/** Plays a stretch of both sides and their difference in step, around and around. */
-export async function hear(sides: readonly [Side, Side], { from, to }: Stretch): Promise<void> {
+/**
+ * Plays a stretch of both sides and their difference in step, around and around; the other candidates come to them one
+ * by one, so that any of them can be gone to without a gap.
+ */
+export async function hear(
+  sides: readonly [Side, Side],
+  others: readonly Side[],
+  { from, to }: Stretch,
+): Promise<void> {
   asked?.abort();
   const abort = new AbortController();
   asked = abort;
@@ -43,12 +52,21 @@ export async function hear(sides: readonly [Side, Side], { from, to }: Stretch):
     if (abort.signal.aborted || !left || !right) return;
     const known = useHearing.getState().heard;
     const tracks = tracksOf(sides, left, right, rateHz);
+    playing.clear();
+    for (const track of tracks) playing.set(track.key, track);
     const heard = tracks.some(({ key }) => key === known) ? known : sides[0].key;
     player ??= new InStepPlayer();
     player.setVolume(useListening.getState().volume);
     await player.play(tracks, rateHz, heard);
     const gains = Object.fromEntries(tracks.map(({ key, gainDb }) => [key, gainDb]));
     useHearing.setState({ isPlaying: true, heard, gains });
+    for (const other of others) {
+      if (gains[other.key] !== undefined) continue;
+      const channels = await readSide(other, start, frames, abort.signal);
+      if (abort.signal.aborted) return;
+      const gainDb = gainLike(channels, tracks[0]!, rateHz);
+      put({ key: other.key, channels, gainDb });
+    }
   } catch (error) {
     if (abort.signal.aborted) return;
     quiet();
@@ -72,6 +90,21 @@ function tracksOf(
   return [...own, { key: DIFFERENCE, ...difference(left, right) }] as Track[];
 }
 
+function put(track: Track): void {
+  playing.set(track.key, track);
+  player?.put(track);
+  useHearing.setState(({ gains }) => ({ gains: { ...gains, [track.key]: track.gainDb } }));
+}
+
+/** Takes two that already play for the pair, with the difference of these; answers whether both do. */
+export function pairUp([a, b]: readonly [Side, Side]): boolean {
+  const [left, right] = [playing.get(a.key), playing.get(b.key)];
+  // A source in mono is another one.
+  if (left?.channels.length !== right?.channels.length || !left || !right) return false;
+  put({ key: DIFFERENCE, ...difference(left.channels, right.channels) });
+  return true;
+}
+
 /** Hears another one at the same place. */
 export function hearOther(key: string): void {
   player?.switchTo(key);
@@ -81,5 +114,6 @@ export function hearOther(key: string): void {
 export function quiet(): void {
   asked?.abort();
   player?.stop();
+  playing.clear();
   useHearing.setState({ isPlaying: false });
 }

@@ -8,15 +8,15 @@ import {
   PointElement,
   ScatterController,
   type ChartDataset,
-  type Plugin,
 } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
 import { columnNumber, trialColumn, type TrialColumn } from '@/core/compare/columns';
-import { gradeWords } from '@/core/compare/grade';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import { codecName } from '@/core/tradeNames';
 import type { Trial } from '@/wire';
 import { markOf, themeColour } from '../codecs';
+import type { SizeLimit } from '../limits';
+import { limitLines, whiskers, words, type Dot } from './chartParts';
 import { point, useLook } from '../look';
 
 Chart.register(ScatterController, LineController, LineElement, LogarithmicScale, PointElement);
@@ -25,31 +25,34 @@ Chart.register(ScatterController, LineController, LineElement, LogarithmicScale,
 const LEAST_ERROR = 0.004;
 const RADIUS = { least: 4, most: 14 };
 
-interface Dot {
-  x: number;
-  y: number;
-  key: string;
-  radius: number;
-  /** How far the sounds lie apart. */
-  spread: { x: readonly [number, number]; y: readonly [number, number] };
-}
-
 /** Size against audible error, what decoding costs as the size of the mark. */
-export function Scatter({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
+export function Scatter({
+  rows,
+  limits,
+  onOpen,
+}: {
+  rows: readonly CandidateRow<Trial>[];
+  limits: readonly SizeLimit[];
+  onOpen: (row: CandidateRow<Trial>) => void;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'scatter', Dot[]> | null>(null);
   const pointed = useLook((state) => state.pointed);
   const theme = useTheme();
   const drawn = rows.filter(({ measured }) => measured.length > 0);
-  const latest = useRef({ rows: drawn, pointed });
-  latest.current = { rows: drawn, pointed };
+  const latest = useRef({ rows: drawn, pointed, limits, onOpen });
+  latest.current = { rows: drawn, pointed, limits, onOpen };
 
   useEffect(() => {
     if (!canvas.current) return;
     const made = new Chart<'scatter', Dot[]>(canvas.current, {
       type: 'scatter',
       data: { datasets: [] },
-      plugins: [words, whiskers(() => latest.current.pointed)],
+      plugins: [
+        words,
+        limitLines(() => latest.current.limits),
+        whiskers(() => latest.current.pointed),
+      ],
       options: {
         animation: false,
         maintainAspectRatio: false,
@@ -58,6 +61,11 @@ export function Scatter({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
           const hit = found[0];
           const dot = hit && made.data.datasets[hit.datasetIndex]?.data[hit.index];
           point(dot?.key ?? null);
+        },
+        onClick: () => {
+          const { rows: all, pointed: key, onOpen: open } = latest.current;
+          const row = all.find((one) => one.key === key);
+          if (row) open(row);
         },
         interaction: { mode: 'nearest', intersect: true },
       },
@@ -72,7 +80,7 @@ export function Scatter({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
     made.data.datasets = datasetsOf(latest.current.rows, latest.current.pointed);
     made.options.scales = scalesOf();
     made.update('none');
-  }, [rows, pointed, theme]);
+  }, [rows, pointed, theme, limits]);
 
   return (
     <figure className="flex h-full min-h-64 flex-col">
@@ -199,67 +207,6 @@ function scalesOf() {
   return {
     x: axis('Size in kbit/s'),
     y: { ...axis('Audible error (grades below the source)'), min: LEAST_ERROR * 0.8, max: 5 },
-  };
-}
-
-const WORD_PIXELS = 13;
-
-/** Where each word of the scale begins. */
-const words: Plugin<'scatter'> = {
-  id: 'words',
-  beforeDatasetsDraw({ ctx, chartArea, scales }) {
-    const { y } = scales;
-    if (!y) return;
-    ctx.save();
-    ctx.font = '11px sans-serif';
-    ctx.textAlign = 'right';
-    ctx.textBaseline = 'bottom';
-    let below = -Infinity;
-    for (const { from, words: text } of [...gradeWords].reverse()) {
-      const at = y.getPixelForValue(-from);
-      ctx.fillStyle = themeColour('--color-secondary');
-      ctx.strokeStyle = themeColour('--color-base-300');
-      ctx.setLineDash([2, 3]);
-      ctx.beginPath();
-      ctx.moveTo(chartArea.left, at);
-      ctx.lineTo(chartArea.right, at);
-      ctx.stroke();
-      // Each word stands below the line where its stretch ends, where there is room.
-      if (at < below + WORD_PIXELS) continue;
-      ctx.fillText(text, chartArea.right - 4, at + WORD_PIXELS + 1);
-      below = at;
-    }
-    ctx.restore();
-  },
-};
-
-/** How far the sounds lie apart for what is pointed at. */
-function whiskers(pointed: () => string | null): Plugin<'scatter'> {
-  return {
-    id: 'whiskers',
-    afterDatasetsDraw({ ctx, data, scales: { x, y } }) {
-      const key = pointed();
-      const dot = data.datasets
-        .slice(1)
-        .flatMap((set) => set.data as Dot[])
-        .find((one) => one.key === key);
-      if (!dot || !x || !y) return;
-      ctx.save();
-      ctx.strokeStyle = themeColour('--color-base-content');
-      ctx.beginPath();
-      for (const [from, to] of [
-        [at(dot.spread.x[0], dot.y), at(dot.spread.x[1], dot.y)],
-        [at(dot.x, dot.spread.y[0]), at(dot.x, dot.spread.y[1])],
-      ] as const) {
-        ctx.moveTo(...from);
-        ctx.lineTo(...to);
-      }
-      ctx.stroke();
-      ctx.restore();
-      function at(valueX: number, valueY: number): [number, number] {
-        return [x!.getPixelForValue(valueX), y!.getPixelForValue(valueY)];
-      }
-    },
   };
 }
 

@@ -6,6 +6,7 @@ import { columnNumber, trialColumn, trialColumns, type TrialColumn } from '@/cor
 import { wordsOfGrade } from '@/core/compare/grade';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import { isUnsteady } from '@/core/compare/spread';
+import { quantile } from '@/core/measure/statistics';
 import type { Trial } from '@/wire';
 import { plural, size } from '../../shared/format';
 import { Popover } from '../../shared/Popover';
@@ -23,7 +24,7 @@ export function TrialTable({ rows, runId }: { rows: readonly Row[]; runId: numbe
   const columns = ids.map(trialColumn);
   const isMany = rows.some(({ trials }) => trials.length > 1);
   return (
-    <div className="border-base-300 bg-base-100 min-h-0 flex-1 overflow-auto border">
+    <div className="border-base-300 bg-base-100 min-h-0 flex-1 overflow-auto border print:overflow-visible">
       <table className="w-full text-sm" aria-label="Trials">
         <thead className="bg-base-200 sticky top-0 z-10">
           <tr className="border-base-300 text-soft border-b text-left text-xs">
@@ -197,6 +198,7 @@ function Figure({ column, row, isMany }: { column: TrialColumn; row: Row; isMany
 /** Between which two half of the runs lie. */
 function CostSpread({ row, isMany }: { row: Row; isMany: boolean }) {
   const works = row.measured.flatMap(({ work }) => work ?? []);
+  const drift = driftOf(row);
   if (works.length === 0) return <span className="text-soft block text-xs">not timed yet</span>;
   const unsteady = works.some(({ msPerSecond }) => isUnsteady(msPerSecond));
   const { low, high } = works[0]!.msPerSecond;
@@ -206,6 +208,7 @@ function CostSpread({ row, isMany }: { row: Row; isMany: boolean }) {
       {unsteady && (
         <span title="The runs differ by more than a fifth: the machine was busy"> unsure</span>
       )}
+      {drift !== null && <span title="Against the run before"> {drift}</span>}
     </span>
   );
 }
@@ -226,6 +229,18 @@ function Closer({ row: { trials, name }, runId }: { row: Row; runId: number }) {
       <Ear size={14} />
     </Link>
   );
+}
+
+/** How much dearer it is than in the run before: "+3 %"; null where there is none. */
+function driftOf({ trials }: Row): string | null {
+  const shares = trials.flatMap(({ measured, before }) =>
+    measured?.work && before?.work
+      ? measured.work.msPerSecond.median / before.work.msPerSecond.median - 1
+      : [],
+  );
+  if (shares.length === 0) return null;
+  const percent = Math.round(100 * quantile(shares, 0.5));
+  return `${percent < 0 ? '−' : '+'}${Math.abs(percent)} %`;
 }
 
 /** Which columns are shown. */

@@ -6,7 +6,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { BuildDetails, BuildSummary } from '@/wire';
 import { call } from '../../shared/api';
-import { count, plural, size } from '../../shared/format';
+import { count, plural, shortWhen, size } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { PackHead } from '../PackHead';
 import { Changes } from './Changes';
@@ -48,7 +48,9 @@ export function BuildsPage({ buildId }: { buildId: number | null }) {
                   >
                     <span className="flex items-baseline justify-between font-semibold">
                       Build {one.id}
-                      <span className="text-soft text-xs font-normal">{when(one.createdAt)}</span>
+                      <span className="text-soft text-xs font-normal">
+                        {shortWhen(one.createdAt)}
+                      </span>
                     </span>
                     <span className="text-soft block text-xs">
                       {plural(one.files, 'file')}, {size(one.bytes)}
@@ -81,7 +83,7 @@ export function BuildsPage({ buildId }: { buildId: number | null }) {
                       .filter(({ id }) => id !== build.id)
                       .map(({ id, createdAt }) => (
                         <option key={id} value={id}>
-                          build {id}, {when(createdAt)}
+                          build {id}, {shortWhen(createdAt)}
                         </option>
                       ))}
                   </select>
@@ -123,12 +125,4 @@ function useBuild(id: number | null): BuildDetails | null {
     retry: false,
   });
   return id === null ? null : (data ?? null);
-}
-
-function when(text: string): string {
-  const date = new Date(text);
-  const isToday = date.toDateString() === new Date().toDateString();
-  return isToday
-    ? date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
-    : date.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
 }

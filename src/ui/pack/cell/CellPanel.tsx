@@ -12,6 +12,7 @@ import { useBuild } from '../making';
 import { useSending } from '../../shared/useSending';
 import { play } from '../../strip/listening';
 import { useCue } from '../../strip/useCue';
+import { CompareSettings } from '../../compare/choose/CompareSettings';
 import { buildable, stateSigns } from '../matrix/states';
 import { LineChoices } from './Choices';
 import { Findings } from './Findings';
@@ -76,6 +77,7 @@ function Opened({
             <Icon size={15} aria-hidden /> {singular(phrase)}
           </span>
           <Deeds cell={cell} sound={sound} brief={brief} />
+          {line && <CompareSettings line={line} sound={sound} />}
         </div>
       </header>
       {line && (
