@@ -22,9 +22,9 @@ export function Bands({ details }: { details: readonly TrialDetails[] }) {
   const { maskDb } = first.figures.fidelity.bands;
   return (
     <section aria-label="Noise against mask" className="min-w-0">
-      <h3 className="text-soft mb-1 text-xs font-semibold">
+      <h2 className="text-soft mb-1 text-xs font-semibold">
         Noise against what the sound hides, in bands of the ear
-      </h3>
+      </h2>
       <div className="border-base-300 bg-base-100 relative border">
         <svg
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
