@@ -116,12 +116,17 @@ test('a trial whose sound was shaped is out of date, and a run of the same shows
 test('what is stopped keeps what it has, and is timed when somebody asks', async () => {
   const { bijou, project, ids } = await withSounds(40);
   const id = bijou.trying.begin(project, ids, CANDIDATES, 1);
+  // Somebody else waits for one of the files.
+  const { id: set } = await bijou.oneOffs.begin(project, [ids[1]!], {
+    ...{ writer: 'ogg', settings: { quality: 4 } },
+  });
   while (!bijou.comparisons.details(id).trials.some(({ measured }) => measured)) {
     await new Promise((done) => setTimeout(done, 20));
   }
   bijou.trying.stop(id);
   await bijou.jobs.idle();
   const { trials } = bijou.comparisons.details(id);
+  expect(bijou.oneOffs.state(set).files[0]!.state).toBe('done');
   expect(trials.some(({ state }) => state === 'cancelled')).toBe(true);
   const done = trials.filter(({ state }) => state === 'done');
   expect(done.length).toBeGreaterThan(0);

@@ -3,7 +3,8 @@ import { builtinBriefs } from '@/core/brief/builtin';
 import { allowedBy } from '@/core/compare/candidates/allowed';
 import { setById } from '@/core/compare/candidates/sets';
 import { candidateText, parseCandidate } from '@/core/compare/candidates/text';
-import { loadLimits, usualLoad, type LoadSettings } from '@/core/compare/load';
+import type { LoadSettings } from '@/core/compare/load';
+import { loadLimits, usualLoad } from '@/core/compare/load';
 import { numberOption, oneOutput, rateOption, wrong } from '../convert/numbers';
 
 /** What a call of `compare` may ask for, as it was typed. */

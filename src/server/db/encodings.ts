@@ -42,6 +42,11 @@ const wanting: Record<string, string> = {
 const UNWANTED = Object.keys(wanting)
   .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE encodingId = encodings.id)`)
   .join(' AND ');
+/** Whether somebody wants it who does not only weigh it against others. */
+const BESIDE_TRIALS = Object.keys(wanting)
+  .filter((table) => table !== 'trials')
+  .map((table) => `EXISTS (SELECT 1 FROM ${table} WHERE encodingId = @id)`)
+  .join(' OR ');
 /** Which project wants which encoding. */
 const WANTED = (where: string) =>
   Object.values(wanting)
@@ -91,6 +96,7 @@ export function encodingStatements(db: Db) {
       `SELECT DISTINCT projectId FROM (${WANTED('WHERE encodingId = @id')})`,
     )
     .pluck();
+  const besideTrials = db.prepare<[{ id: number }], 0 | 1>(`SELECT ${BESIDE_TRIALS}`).pluck();
   const open = db.prepare<[], { id: number; projectId: number }>(
     `SELECT encodings.id, min(projectId) AS projectId
      FROM encodings JOIN (${WANTED('')}) ON encodingId = encodings.id
@@ -144,6 +150,8 @@ export function encodingStatements(db: Db) {
     lose: (sha256: string, error: ErrorFacts) => void lose.run(JSON.stringify(error), sha256),
     /** Forgets those that nobody wants any more, and answers them. */
     dropUnwanted: () => dropUnwanted.all(),
+    /** Whether more than trials want it. */
+    isWantedBesideTrials: (id: number) => besideTrials.get({ id }) === 1,
     /** Projects that want it. */
     projectsOf: (id: number) => projects.all({ id }),
     /** Those that are queued or being made, each with a project that wants it. */

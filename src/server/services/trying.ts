@@ -206,8 +206,11 @@ export function tryingService(
     if (timing !== undefined) cancel(timing);
   }
 
+  /** What makes its file, unless somebody else waits for that. */
   const encodeJobOf = ({ encodingId }: TrialRow) =>
-    encodingId === null ? undefined : db.jobs.of('encode', encodingId);
+    encodingId === null || db.encodings.isWantedBesideTrials(encodingId)
+      ? undefined
+      : db.jobs.of('encode', encodingId);
 
   /** Forgets a run, with the files that nobody else wants. @throws not-found */
   function forget(comparisonId: number): void {

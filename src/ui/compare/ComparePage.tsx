@@ -166,9 +166,11 @@ function Shown({ run, view }: { run: Comparison; view: CompareView }) {
       )}
       <div className="text-soft flex flex-wrap items-baseline gap-x-4 gap-y-1 text-xs">
         <p className="mr-auto">
-          Measured on {machine.processor} ({machine.system}, Node.js {machine.node}, Bijou{' '}
-          {machine.bijou}), {new Date(run.createdAt).toLocaleString('en-GB')}. Costs are comparable
-          within one run.
+          <span title={`${machine.system}, Node.js ${machine.node}, Bijou ${machine.bijou}`}>
+            {machine.processor}, Node.js {machine.node},{' '}
+            {new Date(run.createdAt).toLocaleString('en-GB')}.
+          </span>{' '}
+          Costs are comparable within one run.
         </p>
         <span className="print:hidden">
           <HowToRead />

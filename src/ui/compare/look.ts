@@ -16,7 +16,6 @@ interface Look {
 const usualColumns = [
   'bytes',
   'kbps',
-  'pcmRatio',
   'grade',
   'nmrDb',
   'bandwidthHz',
