@@ -1,5 +1,6 @@
 import { Command, CommanderError } from 'commander';
 import { BijouError } from '@/core/errors';
+import { BIJOU_VERSION } from '@/core/version';
 import { OutputClosed, OutputFault, say } from './output';
 import { STATUS } from './status';
 
@@ -56,7 +57,7 @@ export async function main(args: readonly string[]): Promise<number> {
     .description(
       'Look at sounds, convert them, and hold them against what their destinations accept.',
     )
-    .version('0.1.0')
+    .version(BIJOU_VERSION)
     .exitOverride()
     .showHelpAfterError('Use `bijou help` to see how it is called.');
   for (const [name, { says, load }] of Object.entries(commands)) {

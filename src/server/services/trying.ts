@@ -6,6 +6,7 @@ import { USUAL_RUNS, type WorkFigures } from '@/core/compare/work';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { shapeAfter } from '@/core/recipe/recipe';
 import { shapeOf } from '@/core/recipe/types';
+import { BIJOU_VERSION } from '@/core/version';
 import type { Machine } from '@/wire';
 import type { Context } from '../context';
 import type { TrialRow } from '../db/trials';
@@ -238,12 +239,9 @@ function thisMachine(): Machine {
     cores: cpus().length,
     system: `${platform()} ${release()}`,
     node: process.version,
-    bijou: VERSION,
+    bijou: BIJOU_VERSION,
   };
 }
-
-/** As in package.json. */
-const VERSION = '0.1.0';
 
 function nothing(message: string, hint: string): BijouError {
   return new BijouError('bad-setting', message, hint);

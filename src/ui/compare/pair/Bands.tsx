@@ -2,6 +2,7 @@
 
 import { earBands } from '@/core/compare/ear/bands';
 import type { TrialDetails } from '@/wire';
+import { SideLine } from './SideLine';
 
 const RANGE = { from: -20, to: 80 };
 const WIDTH = 1_000;
@@ -38,15 +39,7 @@ export function Bands({ details }: { details: readonly TrialDetails[] }) {
             points={`0,${HEIGHT} ${points(maskDb)} ${WIDTH},${HEIGHT}`}
           />
           {details.map(({ id, figures }, i) => (
-            <polyline
-              key={id}
-              fill="none"
-              className={i === 0 ? 'stroke-primary' : 'stroke-info'}
-              strokeWidth={1.6}
-              strokeDasharray={i === 0 ? undefined : '5 2'}
-              vectorEffect="non-scaling-stroke"
-              points={points(figures.fidelity.bands.noiseDb)}
-            />
+            <SideLine key={id} side={i} points={points(figures.fidelity.bands.noiseDb)} />
           ))}
         </svg>
         {marks.map((hz) => {

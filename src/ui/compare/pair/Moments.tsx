@@ -3,6 +3,7 @@
 import type { TrialDetails } from '@/wire';
 import { formatTime } from '../../shared/format';
 import type { Stretch } from './hearing';
+import { SideLine } from './SideLine';
 
 /** The picture's range, in dB of noise to mask. */
 const RANGE = { from: -30, to: 20 };
@@ -63,13 +64,9 @@ export function Moments({
             vectorEffect="non-scaling-stroke"
           />
           {details.map(({ id, figures }, i) => (
-            <polyline
+            <SideLine
               key={id}
-              fill="none"
-              className={i === 0 ? 'stroke-primary' : 'stroke-info'}
-              strokeWidth={1.2}
-              strokeDasharray={i === 0 ? undefined : '5 2'}
-              vectorEffect="non-scaling-stroke"
+              side={i}
               points={figures.fidelity.curve.nmrDb
                 .map((db, n) => `${x(n * figures.fidelity.curve.stepSeconds)},${y(db ?? -99)}`)
                 .join(' ')}
