@@ -15,7 +15,9 @@ interface Sounding {
 const CROSSFADE_SECONDS = 0.005;
 /** The ends of a span that is played around meet softly. */
 const EDGE_SECONDS = 0.004;
-const LEAD_SECONDS = 0.05;
+/** What is asked of the sound's thread is asked so far ahead: what it hears of too late, it does late. */
+const START_AHEAD_SECONDS = 0.05;
+const SWITCH_AHEAD_SECONDS = 0.03;
 
 /**
  * Plays several sounds of the same length around, all the time and to the frame in step, and lets one of them be heard:
@@ -27,9 +29,12 @@ export class InStepPlayer {
   private sum: AnalyserNode | null = null;
   private output: GainNode | null = null;
   private readonly sounding = new Map<string, Sounding>();
+  /** Time of the context at which the span began, a whole frame. */
   private begun = 0;
   private seconds = 0;
   private heard: string | null = null;
+  /** Time of the context at which the last fade has ended. */
+  private fadedAt = 0;
   private volume = 1;
 
   /** Begins with these, from `atSeconds` on. What played before stops. */
@@ -44,49 +49,63 @@ export class InStepPlayer {
     const frames = tracks[0]?.channels[0]?.length ?? 0;
     if (frames === 0) return;
     this.seconds = frames / rateHz;
-    const begins = context.currentTime + LEAD_SECONDS;
-    this.begun = begins - atSeconds;
     this.heard = heard;
-    for (const track of tracks) this.start(context, track, begins);
+    const buffers = tracks.map((track) => bufferOf(context, track));
+    inTime(context, (at) => {
+      this.stop();
+      this.begun = at - Math.round(atSeconds * rateHz) / rateHz;
+      tracks.forEach(({ key }, i) => this.start(context, key, buffers[i]!, at));
+    });
   }
 
   /** Puts one more beside those that play, or in the place of one, in step. Nothing happens where nothing plays. */
   put(track: Track): void {
     const { context } = this;
     if (!context || this.sounding.size === 0) return;
-    this.end(track.key);
-    this.start(context, track, context.currentTime + LEAD_SECONDS);
+    const buffer = bufferOf(context, track);
+    const last = this.sounding.get(track.key);
+    inTime(context, (at) => {
+      if (this.sounding.get(track.key) !== last) this.end(track.key);
+      const next = this.start(context, track.key, buffer, at);
+      if (!last) return;
+      last.node.stop(at + CROSSFADE_SECONDS);
+      if (track.key !== this.heard) return;
+      last.gain.gain.cancelScheduledValues(0);
+      fade(last.gain, 1, 0, at);
+      fade(next.gain, 0, 1, at);
+      this.fadedAt = at + CROSSFADE_SECONDS;
+    });
   }
 
   /** Begins a track at a time of the context, where the others are then. */
-  private start(context: AudioContext, track: Track, at: number): void {
+  private start(context: AudioContext, key: string, buffer: AudioBuffer, at: number): Sounding {
     const node = context.createBufferSource();
-    node.buffer = bufferOf(context, track, context.sampleRate);
+    node.buffer = buffer;
     node.loop = true;
     const gain = context.createGain();
-    gain.gain.value = track.key === this.heard ? 1 : 0;
+    gain.gain.value = key === this.heard ? 1 : 0;
     node.connect(gain).connect(this.sum!);
-    // A whole frame, so that all of them fall on the same ones.
-    const frame = Math.round((at - this.begun) * context.sampleRate) % node.buffer.length;
-    node.start(
-      this.begun + Math.round((at - this.begun) * context.sampleRate) / context.sampleRate,
-      frame / context.sampleRate,
-    );
-    this.sounding.set(track.key, { node, gain });
+    // Both are whole frames, so that all of them fall on the same ones.
+    const frame = Math.round((at - this.begun) * buffer.sampleRate) % buffer.length;
+    node.start(at, frame / buffer.sampleRate);
+    const own = { node, gain };
+    this.sounding.set(key, own);
+    return own;
   }
 
   /** Hears another one, from where one is. */
   switchTo(key: string): void {
     const { context } = this;
-    if (!context || !this.sounding.has(key) || key === this.heard) return;
+    const next = this.sounding.get(key);
+    if (!context || !next || key === this.heard) return;
+    const last = this.heard === null ? undefined : this.sounding.get(this.heard);
     this.heard = key;
-    const now = context.currentTime;
-    for (const [own, { gain }] of this.sounding) {
-      // Sums to the same all the way: what is alike on both sides stays as loud.
-      gain.gain.cancelScheduledValues(now);
-      gain.gain.setValueAtTime(gain.gain.value, now);
-      gain.gain.linearRampToValueAtTime(own === key ? 1 : 0, now + CROSSFADE_SECONDS);
-    }
+    // One after another: where a fade begins, the one before has ended, so that its value is known.
+    const at = Math.max(context.currentTime + SWITCH_AHEAD_SECONDS, this.fadedAt);
+    this.fadedAt = at + CROSSFADE_SECONDS;
+    // Both sum to the same all the way: what is alike on both sides stays as loud.
+    if (last) fade(last.gain, 1, 0, at);
+    fade(next.gain, 0, 1, at);
   }
 
   /** Where in the span one is, in seconds; null while nothing plays. */
@@ -123,6 +142,7 @@ export class InStepPlayer {
     if (this.context?.sampleRate !== rateHz) {
       await this.context?.close();
       this.context = new AudioContext({ sampleRate: rateHz, latencyHint: 'interactive' });
+      this.fadedAt = 0;
       this.sum = this.context.createAnalyser();
       this.output = this.context.createGain();
       this.output.gain.value = this.volume;
@@ -133,9 +153,27 @@ export class InStepPlayer {
   }
 }
 
+/**
+ * Has something begin at a whole frame a little ahead, and again further ahead where the sound's thread was there first:
+ * what begins late would be out of step.
+ */
+function inTime(context: AudioContext, begin: (at: number) => void): void {
+  for (let ahead = START_AHEAD_SECONDS; ; ahead *= 2) {
+    const at = Math.ceil((context.currentTime + ahead) * context.sampleRate) / context.sampleRate;
+    begin(at);
+    if (context.currentTime < at - START_AHEAD_SECONDS / 2) return;
+  }
+}
+
+function fade({ gain }: GainNode, from: number, to: number, at: number): void {
+  gain.setValueAtTime(from, at);
+  gain.linearRampToValueAtTime(to, at + CROSSFADE_SECONDS);
+}
+
 /** A track with its gain, its ends made soft. */
-function bufferOf(context: AudioContext, { channels, gainDb }: Track, rateHz: number): AudioBuffer {
+function bufferOf(context: AudioContext, { channels, gainDb }: Track): AudioBuffer {
   const frames = channels[0]?.length ?? 0;
+  const rateHz = context.sampleRate;
   const buffer = context.createBuffer(Math.max(1, channels.length), frames, rateHz);
   const factor = 10 ** (gainDb / 20);
   const edge = Math.min(frames >> 1, Math.round(EDGE_SECONDS * rateHz));
