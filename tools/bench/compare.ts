@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { MemorySink, memorySource } from '@/core/bytes/source';
 import { parseCandidate } from '@/core/compare/candidates/text';
 import { fidelity } from '@/core/compare/fidelity';
-import { decodingCosts, measuredFile, type WorkFigures } from '@/core/compare/work';
+import { decodingCosts, measuredFile, USUAL_RUNS, type WorkFigures } from '@/core/compare/work';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
 import { sourceFromChannels } from '@/core/pcm/source';
@@ -90,7 +90,7 @@ async function agreementRows(): Promise<string[][]> {
       return measuredFile(memorySource(sink.bytes()), undefined, { writer, settings });
     }),
   );
-  const options = { runs: 11, clock: workClock.now, isOwnClock: workClock.isOwn };
+  const options = { runs: USUAL_RUNS, clock: workClock.now, isOwnClock: workClock.isOwn };
   const [one, two] = [await decodingCosts(files, options), await decodingCosts(files, options)];
   return TIMED.map((text, i) => {
     const [a, b] = [one[i]!, two[i]!].map(({ msPerSecond }: WorkFigures) => msPerSecond) as [

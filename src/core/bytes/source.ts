@@ -79,15 +79,20 @@ export class MemorySink implements ByteSink {
   }
 }
 
-/** Reads a source from `offset` to its end in pieces of at most `pieceBytes`. */
+/**
+ * Reads a source from `offset` to its end in pieces of at most `pieceBytes`. Where the first ones should be there soon,
+ * they begin with `firstBytes` and double.
+ */
 export async function* pieces(
   source: ByteSource,
   offset = 0,
   end = source.size,
   pieceBytes = 1 << 18,
+  firstBytes = pieceBytes,
 ): AsyncGenerator<Uint8Array> {
-  for (let at = offset; at < end;) {
-    const piece = await source.read(at, Math.min(pieceBytes, end - at));
+  let most = firstBytes;
+  for (let at = offset; at < end; most = Math.min(2 * most, pieceBytes)) {
+    const piece = await source.read(at, Math.min(most, end - at));
     if (piece.length === 0) return;
     yield piece;
     at += piece.length;

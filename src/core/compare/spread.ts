@@ -1,6 +1,6 @@
 import { quantile } from '../measure/statistics';
 
-/** What repeated runs came to: the middle one, and between which two half of them lie. */
+/** What repeated runs came to: the middle one, and between which two thirds of them lie. */
 export interface Spread {
   median: number;
   low: number;
@@ -16,15 +16,15 @@ const UNSTEADY = 0.2;
 const LEAST_SHARE = 0.04;
 
 /**
- * The spread of some figures, at least one: from the lower to the upper quartile. Of 11 runs
- * it holds the true middle 93 times of 100, as long as the machine stays as it is.
+ * The spread of some figures, at least one: from a sixth of them to five sixths. Of 7 runs it holds the true middle
+ * 87 times of 100, of 11 runs 96 times, as long as the machine stays as it is.
  */
 export function spreadOf(values: readonly number[]): Spread {
   const median = quantile(values, 0.5);
   return {
     median,
-    low: Math.min(quantile(values, 0.25), median * (1 - LEAST_SHARE)),
-    high: Math.max(quantile(values, 0.75), median * (1 + LEAST_SHARE)),
+    low: Math.min(quantile(values, 1 / 6), median * (1 - LEAST_SHARE)),
+    high: Math.max(quantile(values, 5 / 6), median * (1 + LEAST_SHARE)),
   };
 }
 

@@ -25,7 +25,7 @@ type Clock = () => number;
 /** Of a longer sound so much is decoded: its cost per second does not depend on its length. */
 const MOST_SECONDS = 8;
 /** A short sound is decoded again and again in a run, until the clock can tell. */
-const LEAST_RUN_MS = 30;
+const LEAST_RUN_MS = 20;
 const LEAST_OPENING_MS = 12;
 const MOST_TIMES = 10_000;
 
@@ -64,11 +64,15 @@ async function decodingRun(
   return { ms, seconds: seconds / times, firstMs: firstMs / times };
 }
 
-/** How often each file is decoded to measure what that costs. */
-export const USUAL_RUNS = 11;
+/** How often each file is decoded while the machine is steady. */
+export const USUAL_RUNS = 7;
 
 /** Rounds to get warm, which are not counted. */
-const WARM_UPS = 2;
+const WARM_UPS = 1;
+/** While the machine's pace changes there are more rounds, up to so many times what was asked for. */
+const MOST_ROUNDS = 1.5;
+/** A run is steady when the pace beside it was no slower than so many times that of quick moments. */
+const STEADY_PACE = 1.1;
 
 /** A file whose decoding is measured. */
 export interface MeasuredFile {
@@ -115,69 +119,102 @@ export interface WorkOptions {
   clock: Clock;
   /** Whether the clock counts what this thread alone worked. */
   isOwnClock: boolean;
-  /** Is told after every round how many of all are done, and is waited for. */
-  round?: ((done: number, rounds: number) => Promise<void> | void) | undefined;
+  /** Is told after every round what share of all is done, and is waited for. */
+  round?: ((share: number) => Promise<void> | void) | undefined;
 }
 
 /** What is left of a run without opening is no less than this share of it: neither figure is exact. */
 const LEAST_REST = 0.02;
 
+/** What one run over a file came to, and what a fixed piece of arithmetic took just before and behind it. */
+interface PacedRun {
+  whole: DecodingRun;
+  /** Until the first frames of the file itself. */
+  firstMs: number;
+  /** Of the file that is opening alone. */
+  openingMs: number;
+  paceMs: number;
+  slowestPaceMs: number;
+}
+
 /**
  * What decoding each of several files costs: they are decoded in turn, round by round, so that whatever else the machine
  * does falls on all of them. Nothing else should go on in the meantime. Beside every run a fixed piece of arithmetic
- * is timed: costs are stated for the pace at which that went when it was quick, whatever shared the processor.
+ * is timed, and costs are stated for the pace at which that is quick, whatever shared the processor; where too few runs
+ * were steady, there are more rounds.
  */
 export async function decodingCosts(
   files: readonly MeasuredFile[],
   { runs, clock, isOwnClock, round }: WorkOptions,
 ): Promise<WorkFigures[]> {
   const kept = files.map(({ file, ...other }) => ({ ...other, file: remembered(file) }));
-  // All at the pace of their moment.
-  const found = kept.map(() => ({ wholes: [] as DecodingRun[], openings: [] as number[] }));
-  const paces: number[] = [];
-  for (let done = 0; done < WARM_UPS + runs; done++) {
-    let before = paceMs(clock);
-    for (const [i, { file, longer, opening, raw }] of kept.entries()) {
-      const whole = await decodingRun(longer ?? file, raw, clock, LEAST_RUN_MS);
-      const { firstMs } = longer ? await decodingRun(file, raw, clock, LEAST_OPENING_MS) : whole;
-      const open = await decodingRun(opening, raw, clock, LEAST_OPENING_MS);
-      const after = paceMs(clock);
-      const pace = (before + after) / 2;
-      before = after;
-      if (done < WARM_UPS) continue;
-      paces.push(pace);
-      found[i]!.wholes.push({
-        ...whole,
-        ms: whole.ms / pace,
-        firstMs: firstMs / pace,
-      });
-      found[i]!.openings.push(open.ms / pace);
+  const found: PacedRun[][] = kept.map(() => []);
+  const quickMs = () =>
+    quantile(
+      found.flatMap((own) => own.map((one) => one.paceMs)),
+      QUICK,
+    );
+  const steady = (own: readonly PacedRun[], quick: number) =>
+    own.filter(({ slowestPaceMs }) => slowestPaceMs <= STEADY_PACE * quick).length;
+  const most = WARM_UPS + Math.ceil(MOST_ROUNDS * runs);
+  for (let done = 0; done < most; done++) {
+    const before = { paceMs: paceMs(clock) };
+    for (const [i, file] of kept.entries()) {
+      const one = await pacedRun(file, clock, before);
+      if (done >= WARM_UPS) found[i]!.push(one);
     }
-    await round?.(done + 1, WARM_UPS + runs);
+    const quick = done < WARM_UPS ? 0 : quickMs();
+    const least = Math.min(...found.map((own) => steady(own, quick)));
+    await round?.(Math.max(least / runs, (done + 1) / most));
+    if (least >= runs) break;
   }
-  const quick = quantile(paces, QUICK);
-  return found.map(({ wholes, openings }) => {
-    // Every second one or so pays for the memory of those before: the mean knows, the median flips.
-    const opening = mean(openings);
-    return {
-      msPerSecond: spreadOf(wholes.map((whole) => costOf(whole, opening) * quick)),
-      firstBlockMs:
-        quantile(
-          wholes.map((whole) => whole.firstMs),
-          0.5,
-        ) * quick,
-      ...{ runs, isOwnClock },
-    };
-  });
+  const quick = quickMs();
+  return found.map((own) => ({ ...costOf(own, quick), runs: own.length, isOwnClock }));
+}
+
+/** Takes the pace that was behind the run before, and leaves its own there. */
+async function pacedRun(
+  { file, longer, opening, raw }: MeasuredFile,
+  clock: Clock,
+  last: { paceMs: number },
+): Promise<PacedRun> {
+  const whole = await decodingRun(longer ?? file, raw, clock, LEAST_RUN_MS);
+  const { firstMs } = longer ? await decodingRun(file, raw, clock, LEAST_OPENING_MS) : whole;
+  const { ms: openingMs } = await decodingRun(opening, raw, clock, LEAST_OPENING_MS);
+  const [before, after] = [last.paceMs, paceMs(clock)];
+  last.paceMs = after;
+  return {
+    ...{ whole, firstMs, openingMs },
+    paceMs: (before + after) / 2,
+    slowestPaceMs: Math.max(before, after),
+  };
+}
+
+/** What runs would have come to at the pace of quick moments. */
+function costOf(
+  runs: readonly PacedRun[],
+  quickMs: number,
+): Pick<WorkFigures, 'msPerSecond' | 'firstBlockMs'> {
+  const quickened = ({ paceMs }: PacedRun) => (quickMs / paceMs) ** SLOWED;
+  // Every second one or so pays for the memory of those before: the mean knows, the median flips.
+  const opening = mean(runs.map((run) => run.openingMs * quickened(run)));
+  const first = runs.map((run) => run.firstMs * quickened(run));
+  return {
+    msPerSecond: spreadOf(runs.map((run) => perSecond(run.whole, opening, quickened(run)))),
+    firstBlockMs: quantile(first, 0.5),
+  };
 }
 
 /** Per second of sound, without opening. */
-function costOf({ ms, seconds }: DecodingRun, openingMs: number): number {
-  return Math.max(ms - openingMs, ms * LEAST_REST) / seconds;
+function perSecond({ ms, seconds }: DecodingRun, openingMs: number, quickened: number): number {
+  const whole = ms * quickened;
+  return Math.max(whole - openingMs, whole * LEAST_REST) / seconds;
 }
 
 /** The share of all moments that are quicker than what counts as quick. */
-const QUICK = 0.1;
+const QUICK = 0.03;
+/** A neighbour on the core slows decoders down by this power of what it does to the arithmetic (measured). */
+const SLOWED = 0.8;
 const PACE_SIZE = 1_024;
 const PACE_TIMES = 60;
 let pacing: { fft: FFT; input: Float64Array; output: Float64Array } | null = null;

@@ -1,5 +1,6 @@
 import { cpus, platform, release } from 'node:os';
 import type { Candidate } from '@/core/compare/candidates/candidate';
+import { quickestFirst } from '@/core/compare/candidates/order';
 import { planTrial } from '@/core/compare/plan';
 import type { TrialFigures } from '@/core/compare/trial';
 import { USUAL_RUNS, type WorkFigures } from '@/core/compare/work';
@@ -42,16 +43,11 @@ export function tryingService(
     if (known.length * candidates.length > MOST_TRIALS) throw tooMany();
     const id = db.transaction(() => {
       const comparisonId = db.trials.begin(projectId, runs, thisMachine());
-      for (const soundId of known) {
-        for (const candidate of candidates) {
-          db.trials.add({
-            comparisonId,
-            soundId,
-            candidate,
-            ...planned(projectId, soundId, candidate),
-          });
-        }
-      }
+      const all = known.flatMap((soundId) =>
+        candidates.map((candidate) => ({ soundId, candidate })),
+      );
+      const plans = new Map(quickestFirst(all).map((one) => [one, planned(projectId, one)]));
+      for (const one of all) db.trials.add({ comparisonId, ...one, ...plans.get(one)! });
       for (const old of db.trials.dropOld(projectId, MOST_KEPT)) db.jobs.drop('decoding', old);
       encodings.sweep();
       queueMeasuring(comparisonId);
@@ -64,8 +60,7 @@ export function tryingService(
 
   function planned(
     projectId: number,
-    soundId: number,
-    candidate: Candidate,
+    { soundId, candidate }: Pick<TrialRow, 'soundId' | 'candidate'>,
   ): Pick<TrialRow, 'encodingId' | 'how' | 'error'> {
     try {
       const sound = readSound(db, projectId, soundId);

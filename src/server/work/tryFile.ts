@@ -46,7 +46,7 @@ export async function measureDecoding(
       runs,
       clock: workClock.now,
       isOwnClock: workClock.isOwn,
-      round: (done, rounds) => progress(done / rounds),
+      round: progress,
     });
   } finally {
     await Promise.all(opened.map(({ close }) => close()));

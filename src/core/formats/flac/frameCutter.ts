@@ -14,7 +14,7 @@ const MOST_DAMAGED = 200;
 const MOST_HEADS = 2;
 
 /** Frames that are handed on together, in samples of each channel. */
-const MOST_SAMPLES = 1 << 16;
+const MOST_SAMPLES = 1 << 14;
 
 /** A frame that has begun. */
 interface OpenFrame {

@@ -27,6 +27,8 @@ export const flacReader: ReaderKind = {
  */
 const PADDING = 32;
 const PIECE_BYTES = 1 << 16;
+/** The first ones are smaller, so that the sound begins soon. */
+const FIRST_BYTES = 1 << 13;
 
 async function openFlac(source: ByteSource): Promise<OpenedFile> {
   const { soundStart: start } = await readId3v2(source);
@@ -85,7 +87,7 @@ function decode(
     const cutter = new FrameCutter(info);
     try {
       if (head.length > 0) yield* take(await quietly(() => decoder.decode(head)));
-      for await (const piece of pieces(source, soundStart, source.size, PIECE_BYTES)) {
+      for await (const piece of pieces(source, soundStart, source.size, PIECE_BYTES, FIRST_BYTES)) {
         for (const frames of cutter.push(piece)) {
           yield* take(await quietly(() => decoder.decode(frames)));
         }

@@ -44,26 +44,38 @@ export async function openOggVorbis(
       channelCount: channels,
       frames: frames === null ? null : frames - startFrame,
       gridBits: null,
-      blocks: decodeVorbis(pagesWithSound(source, serial), warnings, startFrame, channels),
+      blocks: decodeVorbis(
+        pagesWithSound(source, serial, sampleRateHz),
+        warnings,
+        startFrame,
+        channels,
+      ),
     }),
   };
 }
 
-/** Bytes that the decoder is given at a time. */
+/** The decoder is given at most so many bytes at a time, … */
 const PIECE_BYTES = 1 << 16;
+/** … and pages for no longer than this, so that the first frames are there soon and none are decoded in vain. */
+const PIECE_SECONDS = 0.25;
 
 /** The pages of the stream without the others and the empty ones, which would only keep the decoder busy. */
-async function* pagesWithSound(source: ByteSource, serial: number): AsyncGenerator<Uint8Array> {
+async function* pagesWithSound(
+  source: ByteSource,
+  serial: number,
+  rateHz: number,
+): AsyncGenerator<Uint8Array> {
   let held: Uint8Array[] = [];
-  let bytes = 0;
+  let [bytes, from] = [0, 0];
   for await (const { page, whole } of pagesOf(source, serial, 0)) {
     if (page.bytes === page.headerBytes && !page.isLast) continue;
     held.push(whole.slice());
     bytes += whole.length;
-    if (bytes < PIECE_BYTES) continue;
+    const seconds = (Number(page.granule) - from) / rateHz;
+    if (bytes < PIECE_BYTES && seconds < PIECE_SECONDS) continue;
     yield joinBytes(...held);
     held = [];
-    bytes = 0;
+    [bytes, from] = [0, Number(page.granule)];
   }
   if (bytes > 0) yield joinBytes(...held);
 }

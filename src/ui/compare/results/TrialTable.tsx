@@ -195,7 +195,7 @@ function Figure({ column, row, isMany }: { column: TrialColumn; row: Row; isMany
   );
 }
 
-/** Between which two half of the runs lie. */
+/** Between which two most of the runs lie. */
 function CostSpread({ row, isMany }: { row: Row; isMany: boolean }) {
   const works = row.measured.flatMap(({ work }) => work ?? []);
   const drift = driftOf(row);
