@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { resampled, resampledFrames } from '@/core/dsp/resample';
+import { resampled, resampledFrames, Resampler } from '@/core/dsp/resample';
 import { collectChannels } from '@/core/pcm/pcm';
 import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { noise, sine } from './signals';
@@ -117,3 +117,23 @@ test('length is exact and the cutting into blocks changes nothing', async () => 
     { numRuns: 40 },
   );
 });
+
+test.each([32_000, 37_800, 44_100, 88_200, 96_000, 22_050])(
+  'where only what lies below 18 kHz is wanted, that is right (%i → 48,000 Hz)',
+  (from) => {
+    for (const hz of [997, 9_000, 10_900, 15_000, 17_900, 19_000, 26_000, 40_000]) {
+      if (hz >= 0.9 * (from / 2)) continue;
+      const resampler = new Resampler(from, 48_000, 1, 0, 18_000);
+      const blocks = [resampler.push([sine(from, hz, from)]), resampler.finish()];
+      const out = Float32Array.from(blocks.flatMap(([channel]) => [...channel!]));
+      expect(out).toHaveLength(48_000);
+      // The part below is found by fitting: what is above may be anything.
+      const wanted = new Resampler(48_000, 36_000, 1);
+      const below = wanted.push([out])[0]!;
+      const { amplitude, restRms } = fit(below, 36_000, hz);
+      if (hz < 18_000 * 0.9) expect(Math.abs(db(amplitude / 0.5))).toBeLessThan(0.05);
+      const rest = hz < 18_000 ? restRms : Math.hypot(restRms, amplitude / Math.SQRT2);
+      if (hz < 16_000 || hz > 19_900) expect(db(rest / 0.3536)).toBeLessThan(-100);
+    }
+  },
+);

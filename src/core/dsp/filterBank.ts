@@ -67,18 +67,21 @@ export function interpolationBank(phases: number, taps: number): FilterBank {
 /**
  * Designs a Kaiser-windowed sinc (Kaiser 1974; Oppenheim and Schafer, "Discrete-Time Signal
  * Processing", 7.6) for `up`/`down` in lowest terms. Its stop band begins at the lower Nyquist rate,
- * so that neither images nor aliases are left; every phase is scaled to unity gain at 0 Hz.
+ * so that neither images nor aliases are left; every phase is scaled to unity gain at 0 Hz. Where only what lies
+ * below `wanted` (in cycles per input frame) has to be right, images and aliases may be left above it.
  */
-export function filterBank(up: number, down: number): FilterBank {
-  const key = `${up}/${down}`;
+export function filterBank(up: number, down: number, wanted = 1): FilterBank {
+  const key = `${up}/${down}/${wanted}`;
   const known = cache.get(key);
   if (known) return known;
   // Frequencies in cycles per input frame.
   const nyquist = 0.5 * Math.min(1, up / down);
-  const pass = nyquist * PASS_SHARE;
-  const cutoff = (nyquist + pass) / 2;
+  const isPart = wanted < nyquist * PASS_SHARE;
+  const pass = isPart ? wanted : nyquist * PASS_SHARE;
+  const stop = isPart ? 2 * nyquist - wanted : nyquist;
+  const cutoff = (stop + pass) / 2;
   const beta = 0.1102 * (ATTENUATION_DB - 8.7);
-  const length = (ATTENUATION_DB - 7.95) / (2.285 * 2 * Math.PI * (nyquist - pass));
+  const length = (ATTENUATION_DB - 7.95) / (2.285 * 2 * Math.PI * (stop - pass));
   const taps = Math.ceil(length / 8) * 8;
   const exact = up <= MOST_EXACT_PHASES;
   const phases = exact ? up : INTERPOLATED_PHASES;

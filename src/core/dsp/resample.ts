@@ -48,17 +48,18 @@ export class Resampler {
   /** The first input frame that is needed. */
   readonly firstInput: number;
 
-  /** Begins with output frame `startFrame`. */
+  /** Begins with output frame `startFrame`. What lies above `wantedHz` need not be right. */
   constructor(
     private readonly fromHz: number,
     private readonly toHz: number,
     channelCount: number,
     startFrame = 0,
+    wantedHz = Infinity,
   ) {
     const divisor = gcd(fromHz, toHz);
     this.up = toHz / divisor;
     this.down = fromHz / divisor;
-    this.bank = filterBank(this.up, this.down);
+    this.bank = filterBank(this.up, this.down, Math.min(1, wantedHz / fromHz));
     const lookBack = this.bank.taps / 2 - 1;
     // A long sound times a fine ratio leaves the whole numbers that a double holds.
     const place = BigInt(startFrame) * BigInt(this.down);

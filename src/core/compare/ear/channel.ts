@@ -94,9 +94,7 @@ export class EarChannel {
     const { innerNoise, ringing, offsets } = this.tables;
     const { excitation, held, frame } = this;
     this.transform(source, decoded, at);
-    this.grouped(this.sourcePower, excitation);
-    this.grouped(this.noisePower, frame.noise);
-    this.grouped(this.wavePower, frame.waveNoise);
+    this.group();
     for (let band = 0; band < count; band++) excitation[band]! += innerNoise[band]!;
     spread(excitation, frame.mask);
     for (let band = 0; band < count; band++) {
@@ -145,11 +143,22 @@ export class EarChannel {
     }
   }
 
-  private grouped(power: Float64Array, out: Float64Array): void {
-    this.tables.bands.forEach(({ firstBin, shares }, band) => {
-      let sum = 0;
-      for (let i = 0; i < shares.length; i++) sum += shares[i]! * power[firstBin + i]!;
-      out[band] = sum;
-    });
+  /** Gathers the bins of all three in the bands of the ear. */
+  private group(): void {
+    const { sourcePower, noisePower, wavePower, excitation, frame } = this;
+    const { bands } = this.tables;
+    for (let band = 0; band < count; band++) {
+      const { firstBin, shares } = bands[band]!;
+      let [own, noise, wave] = [0, 0, 0];
+      for (let i = 0; i < shares.length; i++) {
+        const share = shares[i]!;
+        own += share * sourcePower[firstBin + i]!;
+        noise += share * noisePower[firstBin + i]!;
+        wave += share * wavePower[firstBin + i]!;
+      }
+      excitation[band] = own;
+      frame.noise[band] = noise;
+      frame.waveNoise[band] = wave;
+    }
   }
 }

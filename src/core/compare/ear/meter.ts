@@ -179,7 +179,9 @@ class Side {
     private readonly channelCount: number,
   ) {
     this.resampler =
-      rateHz === EAR_RATE_HZ ? null : new Resampler(rateHz, EAR_RATE_HZ, channelCount);
+      rateHz === EAR_RATE_HZ
+        ? null
+        : new Resampler(rateHz, EAR_RATE_HZ, channelCount, 0, earBands.at(-1)!.toHz);
   }
 
   push(block: Block): Block {
