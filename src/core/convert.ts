@@ -16,7 +16,7 @@ import { LevelMeter } from './measure/level';
 import { blockFrames, tap, type Block, type PcmStream } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
 import { active, applyRecipe, marksAlong, rereads, shapeAfter } from './recipe/recipe';
-import type { Recipe, Shape } from './recipe/types';
+import type { Recipe, Shape, StepTools } from './recipe/types';
 import { plainNumber } from './tradeNames';
 import { plural } from './words';
 
@@ -41,6 +41,8 @@ export interface ConvertOptions {
   scratch?: (() => Promise<Scratch>) | undefined;
   /** Milliseconds; with it the encoder's work is measured. */
   clock?: (() => number) | undefined;
+  /** Knows what steps have measured on this source. */
+  figure?: StepTools['figure'];
 }
 
 export interface Converted {
@@ -90,7 +92,11 @@ export async function convert(
     rereads(recipe) && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
-    const shaped = await applyRecipe(recipe, source, { note: (warning) => notes.push(warning) });
+    const { figure } = options;
+    const shaped = await applyRecipe(recipe, source, {
+      note: (warning) => notes.push(warning),
+      ...(figure && { figure }),
+    });
     const loop = loopInside(header.loop, frames, notes);
     const along = marksFor(conversion, before, { ...header, loop });
     const marks = along.at(-1)!;

@@ -6,6 +6,7 @@ import type { Recipe } from '@/core/recipe/types';
 import { heldBelow } from '@/core/held';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
+import { knownFigures } from './knownFigures';
 import { readFile } from './readFile';
 import { workClock } from './threadClock';
 import type { EncodeResult, EncodeTask } from './tasks';
@@ -72,6 +73,7 @@ async function encode(task: EncodeTask, progress: (share: number) => void): Prom
         frames,
         raw: task.raw ?? undefined,
         clock: workClock.now,
+        figure: knownFigures(task.source, task.raw),
         scratch: () => fileScratch(`${task.output}.scratch`),
         progress: (read) => progress((ENCODING * read) / frames),
       }),

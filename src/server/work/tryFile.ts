@@ -8,7 +8,9 @@ import {
 import { BijouError } from '@/core/errors';
 import { openSound, sourceOf } from '@/core/formats/open';
 import { applyRecipe } from '@/core/recipe/recipe';
+import { plainTools } from '@/core/recipe/types';
 import { openFile, withFile } from '../files/bytes';
+import { knownFigures } from './knownFigures';
 import type { DecodingTask, TrialTask } from './tasks';
 import { workClock } from './threadClock';
 
@@ -19,7 +21,10 @@ export function tryFile(
 ): Promise<TrialFigures> {
   return withFile(source, async (bytes) => {
     const reader = await openSound(bytes, raw ?? undefined);
-    const shaped = await applyRecipe(reference, sourceOf(reader, sourceShape.frames));
+    const shaped = await applyRecipe(reference, sourceOf(reader, sourceShape.frames), {
+      ...plainTools,
+      figure: knownFigures(source, raw),
+    });
     return withFile(file, (made) =>
       measureTrial(made, shaped, {
         raw: fileRaw ?? undefined,

@@ -60,8 +60,9 @@ export function Loading({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
         ))}
         <label className="text-xs">
           <span className="text-soft">
-            A device {settings.slower.toFixed(settings.slower < 10 ? 1 : 0)} × slower than this
-            machine
+            {settings.slower === 1
+              ? 'A device as quick as this machine'
+              : `A device ${settings.slower.toFixed(settings.slower < 10 ? 1 : 0)} × slower than this machine`}
           </span>
           <input
             type="range"

@@ -2,8 +2,7 @@
 
 import { ApiError, askServer } from '@/player/asking';
 import { useEffect, useState } from 'react';
-import { LOWEST_ROW_HZ } from '@/core/measure/spectrogram';
-import { kilohertz } from '../shared/format';
+import { FrequencyMarks } from '../waveform/FrequencyMarks';
 import { useThemeTick, useWidth } from '../waveform/useWidth';
 import { LEVEL_STOPS, rampOf } from '../waveform/ramp';
 import type { View } from '../waveform/tiles';
@@ -15,7 +14,6 @@ const ROWS = 192;
 const MOST_COLUMNS = 900;
 /** While the view moves nothing is asked for. */
 const REST_MS = 120;
-const marksHz = [100, 1_000, 10_000];
 
 interface Picture {
   view: View;
@@ -74,27 +72,12 @@ export function Spectrogram() {
         data-ready={picture?.view === view}
       />
       {problem && <p className="text-soft absolute inset-0 grid place-items-center">{problem}</p>}
-      {marksHz
-        .filter((hz) => hz < rateHz / 2)
-        .map((hz) => (
-          <span
-            key={hz}
-            aria-hidden
-            className="bg-base-100/80 text-soft absolute left-0 translate-y-1/2 rounded-r px-1 text-[10px]"
-            style={{ bottom: `${shareOf(hz, rateHz) * 100}%` }}
-          >
-            {kilohertz(hz)}
-          </span>
-        ))}
+      <FrequencyMarks rateHz={rateHz} />
     </figure>
   );
 }
 
 const span = ({ start, end }: View) => ({ startFrame: start, endFrame: end });
-
-function shareOf(hz: number, rateHz: number): number {
-  return Math.log(hz / LOWEST_ROW_HZ) / Math.log(rateHz / 2 / LOWEST_ROW_HZ);
-}
 
 async function fetchLevels(soundId: number, data: object, signal: AbortSignal) {
   const address = `/api/sounds/${soundId}/shaped/spectrogram`;

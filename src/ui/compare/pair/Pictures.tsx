@@ -1,6 +1,7 @@
 'use client';
 
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { FrequencyMarks } from '../../waveform/FrequencyMarks';
 import { LEVEL_STOPS, rampOf, type RampStop } from '../../waveform/ramp';
 import { useThemeTick } from '../../waveform/useWidth';
 import type { Stretch } from './hearing';
@@ -17,13 +18,17 @@ export function Pictures({ sides, stretch }: { sides: readonly [Side, Side]; str
   const right = usePicture(sides[1], start, end);
   return (
     <div className="grid gap-3 md:grid-cols-3">
-      <Picture label={sides[0].label} levels={left} />
-      <Picture label={sides[1].label} levels={right} />
+      <Picture label={sides[0].label} levels={left} rateHz={rateHz} />
+      <Picture label={sides[1].label} levels={right} rateHz={rateHz} />
       <Picture
-        label="Difference: ink is missing, jewel was added"
+        label="Difference"
         levels={left && right ? right : undefined}
         against={left}
-      />
+        rateHz={rateHz}
+      >
+        <span className="bg-base-content ml-2 inline-block size-2" /> missing
+        <span className="bg-primary ml-2 inline-block size-2" /> added
+      </Picture>
     </div>
   );
 }
@@ -32,10 +37,15 @@ function Picture({
   label,
   levels,
   against,
+  rateHz,
+  children,
 }: {
   label: string;
   levels: Uint8Array | undefined;
   against?: Uint8Array | undefined;
+  rateHz: number;
+  /** What the colours mean. */
+  children?: ReactNode;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const tick = useThemeTick();
@@ -44,18 +54,22 @@ function Picture({
   }, [levels, against, tick]);
   return (
     <figure className="min-w-0">
-      <figcaption className="text-soft mb-1 truncate text-xs font-semibold" title={label}>
-        {label}
+      <figcaption className="text-soft mb-1 truncate text-xs" title={label}>
+        <span className="font-semibold">{label}</span>
+        {children}
       </figcaption>
-      <canvas
-        ref={canvas}
-        width={COLUMNS}
-        height={ROWS}
-        className="border-base-300 bg-base-100 block h-36 w-full border"
-        role="img"
-        aria-label={`Spectrogram: ${label}`}
-        data-ready={levels !== undefined}
-      />
+      <div className="border-base-300 relative overflow-hidden border">
+        <canvas
+          ref={canvas}
+          width={COLUMNS}
+          height={ROWS}
+          className="bg-base-100 block h-36 w-full"
+          role="img"
+          aria-label={`Spectrogram: ${label}`}
+          data-ready={levels !== undefined}
+        />
+        <FrequencyMarks rateHz={rateHz} />
+      </div>
     </figure>
   );
 }
