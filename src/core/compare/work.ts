@@ -85,7 +85,7 @@ export interface MeasuredFile {
 }
 
 /** A shorter sound takes longer to be opened than to be decoded. */
-const LONG_ENOUGH_SECONDS = 8;
+const LONG_ENOUGH_SECONDS = 5;
 
 /** What has to be there to measure what decoding a file costs. */
 export async function measuredFile(

@@ -9,10 +9,11 @@ import { useKeys } from '../shared/keys';
 import { useProject } from '../shared/project';
 import { useRun, useRuns } from './api';
 import { Choosing } from './choose/Choosing';
-import { Loading } from './Loading';
+import { Loading } from './load/Loading';
 import { hasLimits, limitsOf, type SizeLimit } from './limits';
 import { useLook } from './look';
 import { PairPage } from './pair/PairPage';
+import { Report } from './report/Report';
 import { Exports } from './results/Exports';
 import { HowToRead } from './results/HowToRead';
 import { RunLine } from './results/RunLine';
@@ -22,7 +23,7 @@ import { TrialTable } from './results/TrialTable';
 /** What of a run is looked at, as its address says. */
 export type CompareView =
   | { kind: 'new' }
-  | { kind: 'trials' | 'loading'; run: number | null }
+  | { kind: 'trials' | 'loading' | 'report'; run: number | null }
   | { kind: 'pair'; run: number; left: string; right: string };
 
 /** Codec settings weighed against each other on the project's own sounds. */
@@ -33,7 +34,9 @@ export function ComparePage({ view }: { view: CompareView }) {
   const run = useRun(shownId);
   const isChoosing = view.kind === 'new' || runs?.length === 0;
   return (
-    <div className="flex min-h-full flex-col px-6 pt-4 pb-3 lg:h-full">
+    <div
+      className={`flex min-h-full flex-col px-6 pt-4 pb-3 print:p-0 ${view.kind === 'report' ? '' : 'lg:h-full'}`}
+    >
       <Head view={view} runs={runs} run={isChoosing ? null : (run ?? null)} />
       {sounds.length === 0 && (
         <p className="text-soft py-10 text-center">
@@ -148,6 +151,10 @@ function Shown({ run, view }: { run: Comparison; view: CompareView }) {
   };
   const brief = briefs.find(({ id }) => id === briefId);
   const limits = brief ? limitsOf(brief, rows) : NO_LIMITS;
+  if (view.kind === 'report') {
+    const soundIds = shown === null ? ids : [shown];
+    return <Report {...{ run, rows, limits, soundIds }} />;
+  }
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-3">
       <div className="flex flex-wrap gap-4 print:hidden">

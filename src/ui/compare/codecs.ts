@@ -15,7 +15,7 @@ export function markOf({ codec }: { codec: string }) {
   return { codec, ...(marks[codec] ?? marks['pcm']!) };
 }
 
-/** The colour that a token of the theme has now. */
-export function themeColour(token: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(token).trim();
+/** The colour that a token of the theme has now, in some place of the page. */
+export function themeColour(token: string, place: Element): string {
+  return getComputedStyle(place).getPropertyValue(token).trim();
 }

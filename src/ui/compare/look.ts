@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { usualLoad, type LoadSettings } from '@/core/compare/load';
 
 /** How the trials of a run are looked at. */
 interface Look {
@@ -11,6 +12,8 @@ interface Look {
   columns: readonly string[];
   /** The brief whose limits are drawn in; null for none. */
   briefId: string | null;
+  /** How voices are played, for what they need. */
+  load: LoadSettings;
 }
 
 const usualColumns = [
@@ -31,6 +34,7 @@ export const useLook = create<Look>()(
       sort: null,
       columns: usualColumns,
       briefId: null,
+      load: { ...usualLoad, voices: 32 },
     }),
     // Which columns somebody wants stays; what is looked at does not.
     { name: 'bijou compare', partialize: ({ columns }) => ({ columns }) },

@@ -1,5 +1,6 @@
 'use client';
 
+import { useState } from 'react';
 import { earBands } from '@/core/compare/ear/bands';
 import type { TrialDetails } from '@/wire';
 import { SideLine } from './SideLine';
@@ -11,6 +12,7 @@ const marks = [200, 500, 1_000, 2_000, 5_000, 10_000];
 
 /** Noise against what the sound hides, by band of the ear, over all of it. */
 export function Bands({ details }: { details: readonly TrialDetails[] }) {
+  const [pointed, setPointed] = useState<number | null>(null);
   const [first] = details;
   if (!first) return null;
   const x = (band: number) => (band / (earBands.length - 1)) * WIDTH;
@@ -26,7 +28,17 @@ export function Bands({ details }: { details: readonly TrialDetails[] }) {
       <h2 className="text-soft mb-1 text-xs font-semibold">
         Noise against what the sound hides, in bands of the ear
       </h2>
-      <div className="border-base-300 bg-base-100 relative border">
+      <div
+        className="border-base-300 bg-base-100 relative border"
+        onPointerMove={(event) => {
+          const box = event.currentTarget.getBoundingClientRect();
+          const share = (event.clientX - box.left) / box.width;
+          setPointed(
+            Math.max(0, Math.min(earBands.length - 1, Math.round(share * (earBands.length - 1)))),
+          );
+        }}
+        onPointerLeave={() => setPointed(null)}
+      >
         <svg
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           preserveAspectRatio="none"
@@ -49,16 +61,33 @@ export function Bands({ details }: { details: readonly TrialDetails[] }) {
               key={hz}
               aria-hidden
               className="text-soft absolute bottom-0 -translate-x-1/2 text-[10px]"
-              style={{ left: `${(100 * band) / earBands.length}%` }}
+              style={{ left: `${(100 * band) / (earBands.length - 1)}%` }}
             >
               {hz < 1_000 ? `${hz} Hz` : `${hz / 1_000} kHz`}
             </span>
           );
         })}
+        {pointed !== null && (
+          <span
+            aria-hidden
+            className="border-base-content/60 pointer-events-none absolute inset-y-0 border-l border-dashed"
+            style={{ left: `${(100 * pointed) / (earBands.length - 1)}%` }}
+          />
+        )}
         <span className="text-soft absolute top-1 right-2 text-xs">
-          shaded: hidden by the sound
+          {pointed === null ? 'shaded: hidden by the sound' : readingAt(details, pointed)}
         </span>
       </div>
     </section>
   );
+}
+
+/** What the picture shows in one band, in numbers. */
+function readingAt(details: readonly TrialDetails[], band: number): string {
+  const level = (db: number | null | undefined) =>
+    typeof db === 'number' ? `${db.toFixed(0).replace('-', '−')} dB` : 'none';
+  const [right, left] = details.map(({ figures }) => level(figures.fidelity.bands.noiseDb[band]));
+  const noise = left === undefined ? right : `left ${left}, right ${right}`;
+  const mask = level(details[0]?.figures.fidelity.bands.maskDb[band]);
+  return `${Math.round(earBands[band]!.centreHz)} Hz: noise ${noise}, hidden up to ${mask}`;
 }

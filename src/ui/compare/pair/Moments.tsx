@@ -3,6 +3,7 @@
 import type { TrialDetails } from '@/wire';
 import { formatTime } from '../../shared/format';
 import type { Stretch } from './hearing';
+import { Places, pointing } from './Place';
 import { SideLine } from './SideLine';
 
 /** The picture's range, in dB of noise to mask. */
@@ -35,7 +36,10 @@ export function Moments({
   };
   return (
     <section aria-label="Where in time" className="min-w-0">
-      <div className="border-base-300 bg-base-100 relative border">
+      <div
+        className="border-base-300 bg-base-100 relative overflow-hidden border"
+        {...pointing({ from: 0, to: seconds })}
+      >
         <svg
           viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
           preserveAspectRatio="none"
@@ -79,6 +83,7 @@ export function Moments({
         <span className="text-soft pointer-events-none absolute right-1 bottom-0 text-[10px]">
           hidden
         </span>
+        <Places stretch={{ from: 0, to: seconds }} />
       </div>
       <p className="mt-1 flex flex-wrap items-center gap-1 text-xs">
         <span className="text-soft">Worst moments:</span>
@@ -86,7 +91,7 @@ export function Moments({
           <button
             key={at}
             className="btn btn-paper btn-xs font-normal"
-            title={`Noise lies ${nmrDb.toFixed(1)} dB above what is hidden, most of it around ${hz} Hz`}
+            title={`Noise lies ${Math.abs(nmrDb).toFixed(1)} dB ${nmrDb > 0 ? 'above' : 'below'} what hides it, most of it around ${hz} Hz`}
             onClick={() => onStretch(around(at))}
           >
             {formatTime(at)} · {nmrDb.toFixed(1).replace('-', '−')} dB

@@ -5,6 +5,7 @@ import { FrequencyMarks } from '../../waveform/FrequencyMarks';
 import { LEVEL_STOPS, rampOf, type RampStop } from '../../waveform/ramp';
 import { useThemeTick } from '../../waveform/useWidth';
 import type { Stretch } from './hearing';
+import { Places, pointing } from './Place';
 import { COLUMNS, ROWS, usePicture, type Side } from './sides';
 
 /** So many steps of a level from the one to the other are drawn in full colour: about 20 dB. */
@@ -18,13 +19,14 @@ export function Pictures({ sides, stretch }: { sides: readonly [Side, Side]; str
   const right = usePicture(sides[1], start, end);
   return (
     <div className="grid gap-3 md:grid-cols-3">
-      <Picture label={sides[0].label} levels={left} rateHz={rateHz} />
-      <Picture label={sides[1].label} levels={right} rateHz={rateHz} />
+      <Picture label={sides[0].label} levels={left} rateHz={rateHz} stretch={stretch} />
+      <Picture label={sides[1].label} levels={right} rateHz={rateHz} stretch={stretch} />
       <Picture
         label="Difference"
         levels={left && right ? right : undefined}
         against={left}
         rateHz={rateHz}
+        stretch={stretch}
       >
         <span className="bg-base-content ml-2 inline-block size-2" /> missing
         <span className="bg-primary ml-2 inline-block size-2" /> added
@@ -38,12 +40,14 @@ function Picture({
   levels,
   against,
   rateHz,
+  stretch,
   children,
 }: {
   label: string;
   levels: Uint8Array | undefined;
   against?: Uint8Array | undefined;
   rateHz: number;
+  stretch: Stretch;
   /** What the colours mean. */
   children?: ReactNode;
 }) {
@@ -58,7 +62,7 @@ function Picture({
         <span className="font-semibold">{label}</span>
         {children}
       </figcaption>
-      <div className="border-base-300 relative overflow-hidden border">
+      <div className="border-base-300 relative overflow-hidden border" {...pointing(stretch)}>
         <canvas
           ref={canvas}
           width={COLUMNS}
@@ -69,6 +73,7 @@ function Picture({
           data-ready={levels !== undefined}
         />
         <FrequencyMarks rateHz={rateHz} />
+        <Places stretch={stretch} isNamed />
       </div>
     </figure>
   );

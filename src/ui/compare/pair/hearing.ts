@@ -24,6 +24,8 @@ export const DIFFERENCE = 'difference';
 export const useHearing = create<Hearing>(() => ({ isPlaying: false, heard: '', gains: {} }));
 
 let player: InStepPlayer | null = null;
+/** Where the stretch that plays begins in the sound, in seconds. */
+let stretchFrom = 0;
 let asked: AbortController | null = null;
 /** What plays in step, by its key. */
 const playing = new Map<string, Track>();
@@ -57,6 +59,7 @@ export async function hear(
     const heard = tracks.some(({ key }) => key === known) ? known : sides[0].key;
     player ??= new InStepPlayer();
     player.setVolume(useListening.getState().volume);
+    stretchFrom = start / rateHz;
     await player.play(tracks, rateHz, heard);
     const gains = Object.fromEntries(tracks.map(({ key, gainDb }) => [key, gainDb]));
     useHearing.setState({ isPlaying: true, heard, gains });
@@ -103,6 +106,12 @@ export function pairUp([a, b]: readonly [Side, Side]): boolean {
   if (left?.channels.length !== right?.channels.length || !left || !right) return false;
   put({ key: DIFFERENCE, ...difference(left.channels, right.channels) });
   return true;
+}
+
+/** What is heard now, in seconds of the sound; null while nothing is. */
+export function heardPlace(): number | null {
+  const place = player?.position() ?? null;
+  return place === null ? null : stretchFrom + place;
 }
 
 /** Hears another one at the same place. */

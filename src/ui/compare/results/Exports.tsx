@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import type { Comparison } from '@/wire';
 import { call } from '../../shared/api';
@@ -24,9 +25,14 @@ export function Exports({ run }: { run: Comparison }) {
       <button className="link link-primary" onClick={() => void savePicture(run.id)}>
         Picture
       </button>
-      <button className="link link-primary" onClick={() => window.print()}>
-        Print
-      </button>
+      <Link
+        className="link link-primary"
+        href={`/p/${project.id}/compare/${run.id}/report`}
+        prefetch={false}
+        title="Everything on a page made for paper"
+      >
+        Report
+      </Link>
       <button
         className="link"
         disabled={busy}
@@ -50,7 +56,7 @@ async function savePicture(runId: number): Promise<void> {
   if (!chart) return;
   const picture = new OffscreenCanvas(chart.width, chart.height);
   const context = picture.getContext('2d')!;
-  context.fillStyle = themeColour('--color-base-100');
+  context.fillStyle = themeColour('--color-base-100', chart);
   context.fillRect(0, 0, picture.width, picture.height);
   context.drawImage(chart, 0, 0);
   const url = URL.createObjectURL(await picture.convertToBlob({ type: 'image/png' }));

@@ -33,7 +33,7 @@ export function Scatter({
 }: {
   rows: readonly CandidateRow<Trial>[];
   limits: readonly SizeLimit[];
-  onOpen: (row: CandidateRow<Trial>) => void;
+  onOpen?: (row: CandidateRow<Trial>) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const chart = useRef<Chart<'scatter', Dot[]> | null>(null);
@@ -65,7 +65,7 @@ export function Scatter({
         onClick: () => {
           const { rows: all, pointed: key, onOpen: open } = latest.current;
           const row = all.find((one) => one.key === key);
-          if (row) open(row);
+          if (row) open?.(row);
         },
         interaction: { mode: 'nearest', intersect: true },
       },
@@ -77,8 +77,8 @@ export function Scatter({
   useEffect(() => {
     const made = chart.current;
     if (!made) return;
-    made.data.datasets = datasetsOf(latest.current.rows, latest.current.pointed);
-    made.options.scales = scalesOf();
+    made.data.datasets = datasetsOf(latest.current.rows, latest.current.pointed, made.canvas);
+    made.options.scales = scalesOf(made.canvas);
     made.update('none');
   }, [rows, pointed, theme, limits]);
 
@@ -155,6 +155,7 @@ function dotsOf(rows: readonly CandidateRow<Trial>[]): (Dot & { row: CandidateRo
 function datasetsOf(
   rows: readonly CandidateRow<Trial>[],
   pointed: string | null,
+  canvas: Element,
 ): ChartDataset<'scatter', Dot[]>[] {
   const dots = dotsOf(rows);
   const front = dots.filter(({ row }) => row.isUnbeaten).sort((a, b) => a.x - b.x);
@@ -162,8 +163,8 @@ function datasetsOf(
   const sets = codecs.map((codec): ChartDataset<'scatter', Dot[]> => {
     const own = dots.filter(({ row }) => markOf(row.candidate).codec === codec);
     const { shape, colour } = markOf(own[0]!.row.candidate);
-    const full = themeColour(colour);
-    const paper = themeColour('--color-base-100');
+    const full = themeColour(colour, canvas);
+    const paper = themeColour('--color-base-100', canvas);
     return {
       data: own,
       pointStyle: shape,
@@ -181,7 +182,7 @@ function datasetsOf(
       data: front,
       pointRadius: 0,
       pointHitRadius: 0,
-      borderColor: themeColour('--color-secondary'),
+      borderColor: themeColour('--color-secondary', canvas),
       borderWidth: 1.5,
       borderDash: [5, 4],
       order: 1,
@@ -190,9 +191,9 @@ function datasetsOf(
   ];
 }
 
-function scalesOf() {
-  const ink = themeColour('--color-secondary');
-  const grid = themeColour('--color-base-300');
+function scalesOf(canvas: Element) {
+  const ink = themeColour('--color-secondary', canvas);
+  const grid = themeColour('--color-base-300', canvas);
   const axis = (title: string) => ({
     type: 'logarithmic' as const,
     title: { display: true, text: title, color: ink },
@@ -215,7 +216,8 @@ function useTheme(): string {
   const [theme, setTheme] = useState('');
   useEffect(() => {
     const root = document.documentElement;
-    const read = () => setTheme(`${root.dataset['theme']} ${themeColour('--color-base-100')}`);
+    const read = () =>
+      setTheme(`${root.dataset['theme']} ${themeColour('--color-base-100', root)}`);
     read();
     const watching = new MutationObserver(read);
     watching.observe(root, { attributes: true, attributeFilter: ['data-theme'] });

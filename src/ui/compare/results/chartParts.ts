@@ -28,8 +28,8 @@ export const words: Plugin<'scatter'> = {
     let below = -Infinity;
     for (const { from, words: text } of [...gradeWords].reverse()) {
       const at = y.getPixelForValue(-from);
-      ctx.fillStyle = themeColour('--color-secondary');
-      ctx.strokeStyle = themeColour('--color-base-300');
+      ctx.fillStyle = themeColour('--color-secondary', ctx.canvas);
+      ctx.strokeStyle = themeColour('--color-base-300', ctx.canvas);
       ctx.setLineDash([2, 3]);
       ctx.beginPath();
       ctx.moveTo(chartArea.left, at);
@@ -52,7 +52,7 @@ export function limitLines(limits: () => readonly SizeLimit[]): Plugin<'scatter'
       if (!x) return;
       ctx.save();
       ctx.font = '11px sans-serif';
-      ctx.strokeStyle = ctx.fillStyle = themeColour('--color-error');
+      ctx.strokeStyle = ctx.fillStyle = themeColour('--color-error', ctx.canvas);
       for (const { kbps, text } of limits()) {
         const at = Math.max(chartArea.left, Math.min(chartArea.right, x.getPixelForValue(kbps)));
         ctx.beginPath();
@@ -80,7 +80,7 @@ export function whiskers(pointed: () => string | null): Plugin<'scatter'> {
         .find((one) => one.key === key);
       if (!dot || !x || !y) return;
       ctx.save();
-      ctx.strokeStyle = themeColour('--color-base-content');
+      ctx.strokeStyle = themeColour('--color-base-content', ctx.canvas);
       ctx.beginPath();
       for (const [from, to] of [
         [at(dot.spread.x[0], dot.y), at(dot.spread.x[1], dot.y)],

@@ -1,113 +1,32 @@
-'use client';
-
-import { Fragment, useState } from 'react';
+import { Fragment } from 'react';
 import {
-  checkLoad,
   loadPolicies,
   middleCost,
-  usualLoad,
   voicesPerCore,
   type LoadCost,
-  type LoadedSound,
   type LoadSettings,
 } from '@/core/compare/load';
 import { loadedSound } from '@/core/compare/measured';
 import type { CandidateRow } from '@/core/compare/rows';
-import { BijouError } from '@/core/errors';
 import { quantile } from '@/core/measure/statistics';
 import type { Trial } from '@/wire';
-import { count, size } from '../shared/format';
-import { markOf } from './codecs';
+import { count, size } from '../../shared/format';
+import { markOf } from '../codecs';
 
-const fields: readonly { name: keyof LoadSettings; label: string; unit: string }[] = [
-  { name: 'voices', label: 'Voices at once', unit: '' },
-  { name: 'mixRateHz', label: 'Mix rate', unit: 'Hz' },
-  { name: 'blockFrames', label: 'Block', unit: 'frames' },
-  { name: 'readBytes', label: 'Read size', unit: 'bytes' },
-  { name: 'storageMbits', label: 'Storage', unit: 'Mbit/s' },
-];
-
-/** What candidates need in memory and work, by the way in which they are loaded. */
-export function Loading({ rows }: { rows: readonly CandidateRow<Trial>[] }) {
-  const [settings, setSettings] = useState<LoadSettings>({ ...usualLoad, voices: 32 });
-  const [texts, setTexts] = useState<Partial<Record<keyof LoadSettings, string>>>({});
-  const problem = problemOf(settings);
-  const set = (name: keyof LoadSettings, text: string) => {
-    setTexts({ ...texts, [name]: text });
-    setSettings({ ...settings, [name]: text.trim() === '' ? NaN : Number(text) });
-  };
+/** What each candidate needs by each way of loading, as bars on one scale, and how that is worked out. */
+export function LoadTable({
+  rows,
+  settings,
+  isNarrow = false,
+}: {
+  rows: readonly CandidateRow<Trial>[];
+  settings: LoadSettings;
+  isNarrow?: boolean;
+}) {
   const known = rows.flatMap((row) => {
     const sounds = row.measured.flatMap((trial) => loadedSound(trial) ?? []);
     return sounds.length === 0 ? [] : [{ row, sounds }];
   });
-  return (
-    <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto">
-      <div className="flex flex-wrap items-end gap-3">
-        {fields.map(({ name, label, unit }) => (
-          <label key={name} className="text-xs">
-            <span className="text-soft">
-              {label}
-              {unit && `, ${unit}`}
-            </span>
-            <input
-              className="input input-sm mt-1 block w-28"
-              inputMode="numeric"
-              aria-invalid={problem?.field === name}
-              value={texts[name] ?? String(settings[name])}
-              onChange={(event) => set(name, event.target.value)}
-            />
-          </label>
-        ))}
-        <label className="text-xs">
-          <span className="text-soft">
-            {settings.slower === 1
-              ? 'A device as quick as this machine'
-              : `A device ${settings.slower.toFixed(settings.slower < 10 ? 1 : 0)} × slower than this machine`}
-          </span>
-          <input
-            type="range"
-            className="range range-xs mt-2 block w-56"
-            min={0}
-            max={60}
-            // In equal steps of its logarithm, from 1 to 60.
-            value={Math.round((60 * Math.log(settings.slower)) / Math.log(60))}
-            onChange={({ target: { value } }) =>
-              setSettings({
-                ...settings,
-                slower: Math.round(10 * 60 ** (Number(value) / 60)) / 10,
-              })
-            }
-          />
-        </label>
-      </div>
-      {problem ? (
-        <p role="alert" className="text-error">
-          {problem.message} {problem.hint}
-        </p>
-      ) : (
-        <Costs known={known} settings={settings} />
-      )}
-      {known.length === 0 && <p className="text-soft">What decoding costs is not measured yet.</p>}
-    </div>
-  );
-}
-
-function problemOf(settings: LoadSettings): BijouError | null {
-  try {
-    checkLoad(settings);
-    return null;
-  } catch (error) {
-    if (error instanceof BijouError) return error;
-    throw error;
-  }
-}
-
-interface Known {
-  row: CandidateRow<Trial>;
-  sounds: readonly LoadedSound[];
-}
-
-function Costs({ known, settings }: { known: readonly Known[]; settings: LoadSettings }) {
   const costs = known.map(({ row, sounds }) => ({
     row,
     voices: quantile(
@@ -120,11 +39,17 @@ function Costs({ known, settings }: { known: readonly Known[]; settings: LoadSet
   }));
   const most = (pick: (cost: LoadCost) => number) =>
     Math.max(...costs.flatMap(({ byPolicy }) => byPolicy.map(pick)), 1e-12);
+  if (known.length === 0) {
+    return <p className="text-soft">What decoding costs is not measured yet.</p>;
+  }
   const scale = { bytes: most((one) => one.residentBytes), cpu: most((one) => one.cpu.high) };
   return (
     <>
       <div className="border-base-300 bg-base-100 shrink-0 overflow-x-auto border">
-        <table className="w-full text-sm" aria-label="Memory and work">
+        <table
+          className={`w-full ${isNarrow ? 'text-xs [&_td]:min-w-0 [&_td,&_th]:px-1.5' : 'text-sm'}`}
+          aria-label="Memory and work"
+        >
           <thead className="bg-base-200">
             <tr className="text-left align-bottom">
               <th className="px-3 py-1.5 text-xs font-semibold" rowSpan={2}>
@@ -252,7 +177,7 @@ function Formulas() {
 function Bar({ share, low, high }: { share: number; low?: number; high?: number }) {
   const at = (value: number) => `${Math.max(0, Math.min(100, 100 * value))}%`;
   return (
-    <span aria-hidden className="bg-base-200 relative block h-2">
+    <span aria-hidden className="bg-base-200 relative block h-2 [print-color-adjust:exact]">
       <span className="bg-primary absolute inset-y-0 left-0" style={{ width: at(share) }} />
       {low !== undefined && high !== undefined && high > low && (
         <span
