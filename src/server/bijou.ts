@@ -196,7 +196,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     oneOffs,
-    comparisons: comparisonService(context, encodings, cells),
+    comparisons: comparisonService(context, encodings, cells, listening),
     trying,
     candidateSets: candidateSetService(context),
     ownBriefs,

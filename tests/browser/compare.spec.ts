@@ -97,6 +97,19 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await voices.fill('1000000');
   await expect(page.getByRole('table', { name: 'Memory and work' })).toContainText('more than one');
   await expectAccessible(page);
+
+  // On paper everything stands below each other, for as many voices as were asked for.
+  await page.getByRole('link', { name: 'Report' }).click();
+  const report = page.getByRole('article');
+  await expect(report.getByRole('heading', { name: /Weighed: 4 candidates/ })).toBeVisible();
+  await expect(report.getByRole('heading', { name: /for 1,000,000 voices/ })).toBeVisible();
+  await expect(report.getByRole('row', { name: /mp3@999|MP3, 999/ })).toContainText('no bit rate');
+  await expect(report.locator('canvas[data-points="3"]')).toBeVisible();
+  await expectAccessible(page);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
+  await expect(page.getByRole('banner')).toBeHidden();
+  await expect(report.getByRole('table', { name: 'Figures' })).toBeVisible();
 });
 
 /** A machine that is so slow that the sound's thread is where something should begin before that was said. */
@@ -155,6 +168,12 @@ test('source and candidate are heard in step: switched without gap or click, the
     }
     expect(worst).toBeLessThan(1e-3);
   });
+
+  // What is heard is marked in every picture, and where one points as well.
+  await expect(page.getByTestId('heard')).toHaveCount(4);
+  await expect(page.getByTestId('heard').first()).toBeVisible();
+  await page.getByRole('img', { name: 'Spectrogram: Difference' }).hover();
+  await expect(page.getByText('0:00.500')).toHaveCount(3);
 
   // Another candidate is in step already.
   await page.keyboard.press('ArrowDown');

@@ -1,5 +1,6 @@
 import { buffer } from 'node:stream/consumers';
 import { parseCandidate } from '@/core/compare/candidates/text';
+import { makeReference } from '@/core/compare/reference';
 import type { Bijou } from '@/server/bijou';
 import type { Comparison } from '@/wire';
 import { encode } from '../core/files';
@@ -150,4 +151,27 @@ test('nothing, too much and what is gone are refused or said; sets are kept unde
   const [mine, ...others] = candidateSets.keep(project, 'Mine', CANDIDATES.slice(0, 1)).own;
   expect({ mine, others }).toMatchObject({ mine: { candidates: [CANDIDATES[0]] }, others: [] });
   expect(candidateSets.forget(project, Number(mine!.id)).own).toEqual([]);
+});
+
+test('a few that differ are found by listening, and why is said', async () => {
+  const { bijou, project } = await withSounds(1.5);
+  const wav = (name: string, seconds: number) =>
+    encode(makeReference(name, { seconds, rateHz: RATE }), RATE, 'wav', { bits: 16 });
+  expect((await bijou.comparisons.few(project)).map(({ why }) => why).join()).not.toContain(
+    'speech',
+  );
+  await bringIn(bijou, project, {
+    'keeper.wav': await wav('voice', 2),
+    'click.wav': await wav('clicks', 1),
+  });
+  const named = new Map(bijou.sounds.ofProject(project).map(({ id, name }) => [id, name]));
+  const picked = await bijou.comparisons.few(project);
+  const found = picked.map(({ soundId, why }) => `${named.get(soundId)}: ${why}`);
+  expect(found).toContainEqual(
+    expect.stringMatching(/^keeper: (the longest|the most like speech)/),
+  );
+  expect(found).toContainEqual(expect.stringMatching(/^hiss: the noisiest/));
+  expect(found).toContainEqual(expect.stringMatching(/^tone: the purest tone/));
+  expect(new Set(picked.map(({ soundId }) => soundId)).size).toBe(picked.length);
+  await bijou.close();
 });

@@ -8,6 +8,8 @@ export interface Pickable {
   id: number;
   facts: ListedFacts;
   spectrum: Facts['spectrum'];
+  /** How likely it is that somebody speaks, 0 to 1; left out where that was not asked. */
+  voice?: number;
 }
 
 /** A sound that stands for a kind, and why. */
@@ -38,9 +40,9 @@ const traits: readonly Trait[] = [
     why: (db) => `the purest tone: it stands ${plainNumber(db, 0)} dB out of its spectrum`,
   },
   {
-    score: speechLikeness,
-    why: (share) =>
-      `the most like speech: ${plainNumber(share * 100, 0)} % of it where voices are, and lively`,
+    score: ({ voice = 0 }) => (voice >= LEAST_VOICE ? voice : null),
+    why: (voice) =>
+      `the most like speech: a voice with ${plainNumber(voice * 100, 0)} % likelihood`,
   },
   {
     score: (sound) => (sound.facts.seconds < LEAST_SECONDS ? null : crestOf(sound)),
@@ -71,20 +73,38 @@ function flatness({ spectrum, facts }: Pickable): number | null {
   return mean(levels) - 10 * Math.log10(mean(levels.map((db) => 10 ** (db / 10))));
 }
 
-/** Voices lie between these, in Hz, and their level goes up and down by so many dB or LU. */
+/** What is no more likely than this is not called a voice. */
+const LEAST_VOICE = 0.5;
+/** Voices lie between these, in Hz, and their level goes up and down by so many dB. */
 const VOICE_HZ = [150, 4_000] as const;
 const VOICE_CREST_DB = [10, 24] as const;
+const LEAST_VOICE_SECONDS = 0.3;
 
 /** The share of the power that lies where voices are, of sounds whose level is as lively as a voice's. */
-function speechLikeness({ spectrum, facts }: Pickable): number | null {
+function voiceShare({ spectrum, facts }: Pickable): number | null {
   const crest = crestOf({ facts });
-  if (!spectrum?.aboveDb || crest === null || facts.seconds < 0.5) return null;
+  if (!spectrum?.aboveDb || crest === null || facts.seconds < LEAST_VOICE_SECONDS) return null;
   if (crest < VOICE_CREST_DB[0] || crest > VOICE_CREST_DB[1]) return null;
   const above = (hz: number) => {
     const i = spectrum.hz.findIndex((one) => one >= hz);
     return i < 0 ? 0 : 10 ** ((spectrum.aboveDb?.[i] ?? -200) / 10);
   };
   return above(VOICE_HZ[0]) - above(VOICE_HZ[1]);
+}
+
+/** Those of many that may be voices, by what is known of them without listening; the likeliest first. */
+export function maybeVoices<Sound extends Pickable>(
+  sounds: readonly Sound[],
+  most: number,
+): Sound[] {
+  return sounds
+    .flatMap((sound) => {
+      const share = voiceShare(sound);
+      return share === null ? [] : [{ sound, share }];
+    })
+    .sort((a, b) => b.share - a.share)
+    .slice(0, most)
+    .map(({ sound }) => sound);
 }
 
 /** A few sounds that are as different as codecs can tell, one of each kind; fewer where there are not so many. */

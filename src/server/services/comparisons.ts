@@ -1,6 +1,6 @@
 import { candidateText, namedCandidate } from '@/core/compare/candidates/text';
 import { exportedJson, trialsCsv } from '@/core/compare/export';
-import { pickFew, type PickedSound } from '@/core/compare/pick';
+import { maybeVoices, pickFew, type PickedSound } from '@/core/compare/pick';
 import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
 import { groupBy } from '@/core/group';
@@ -13,15 +13,19 @@ import type { CellService } from './cells';
 import { encodingKey, type EncodingService } from './encodings';
 import { serveStored, type Asking } from '../files/serving';
 import { noFile } from '../work/tryFile';
-import type { Listened } from './listening';
+import type { Listened, ListeningService } from './listening';
 import { projectById, readSound } from './lookUp';
 import { comparisonById, trialState } from './trialStates';
+
+/** So many of the sounds that may be voices are listened to. */
+const MOST_HEARD = 6;
 
 /** What trials came to: runs, one run, one trial. */
 export function comparisonService(
   { db, store }: Context,
   encodings: Pick<EncodingService, 'isThere'>,
   cells: Pick<CellService, 'linesOfSounds'>,
+  listening: Pick<ListeningService, 'ask'>,
 ) {
   function list(projectId: number): ComparisonSummary[] {
     return db.trials.comparisons(projectById(db, projectId).id).map(({ id, createdAt }) => {
@@ -182,15 +186,21 @@ export function comparisonService(
   }
 
   /** A few sounds that are as different as codecs can tell, and why each. @throws not-found */
-  function few(projectId: number): PickedSound[] {
-    const sounds = db.sounds.ofProject(projectById(db, projectId).id);
-    return pickFew(
-      sounds.flatMap(({ id, facts, sourceSha256, state }) =>
-        facts && state === 'ready'
-          ? { id, facts, spectrum: db.sources.spectrumOf(sourceSha256) }
-          : [],
-      ),
-    );
+  async function few(projectId: number, signal?: AbortSignal): Promise<PickedSound[]> {
+    const sounds = db.sounds
+      .ofProject(projectById(db, projectId).id)
+      .flatMap(({ id, facts, sourceSha256, state }) => {
+        if (!facts || !sourceSha256 || state !== 'ready') return [];
+        return { id, facts, sourceSha256, spectrum: db.sources.spectrumOf(sourceSha256) };
+      });
+    const maybe = maybeVoices(sounds, MOST_HEARD).map(async ({ id, sourceSha256: sha256 }) => {
+      const asked = { sha256, recipe: null, ...(signal && { signal }) };
+      // What cannot be read stands for nothing.
+      const likelihood = await listening.ask(asked, 'voice', {}).catch(() => 0);
+      return [id, likelihood] as const;
+    });
+    const voices = new Map(await Promise.all(maybe));
+    return pickFew(sounds.map((sound) => ({ ...sound, voice: voices.get(sound.id) ?? 0 })));
   }
 
   return { few, list, details, trialDetails, trialFile, side, file, exported };

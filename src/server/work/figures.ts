@@ -2,6 +2,7 @@ import { memorySource, type ByteSource } from '@/core/bytes/source';
 import { LevelMeter } from '@/core/measure/level';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import { PyramidBuilder } from '@/core/measure/pyramid';
+import { VoiceMeter } from '@/core/measure/voice/meter';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import type { Marks } from '@/core/marks';
 import { proposeTempo, type ProposedTempo } from '@/core/measure/tempo';
@@ -46,6 +47,21 @@ export async function tempoOf(
     tempo: await proposeTempo(source, () => interest.rest()),
   }));
   return tempo;
+}
+
+const voices = new Remembered<number>({ most: 2_000 });
+
+/** How likely it is that somebody speaks in a sound, or what was found before. */
+export function voiceOf(source: PcmSource, { sound, asker }: Asked): Promise<number> {
+  return voices.get(keyOf(sound), asker, async (interest) => {
+    const meter = new VoiceMeter(source.rateHz);
+    for await (const block of source.from(0)) {
+      await interest.rest();
+      meter.push(block);
+      if (meter.isFull) break;
+    }
+    return meter.likelihood();
+  });
 }
 
 /** Figures of steps that measure a whole sound, by sound and steps. */

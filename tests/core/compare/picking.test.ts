@@ -1,9 +1,10 @@
 import { memorySource } from '@/core/bytes/source';
 import { difference, gainLike, matchingGains } from '@/core/compare/hearing';
-import { pickFew } from '@/core/compare/pick';
+import { maybeVoices, pickFew } from '@/core/compare/pick';
 import { makeReference } from '@/core/compare/reference';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import { probe } from '@/core/measure/probe';
+import { VoiceMeter } from '@/core/measure/voice/meter';
 import { encode } from '../files';
 import { noise, sine } from '../signals';
 
@@ -26,8 +27,20 @@ test('a few that differ: each kind is found, and every sound once', async () => 
       return { id, facts, spectrum: facts.spectrum };
     }),
   );
-  const picked = pickFew(pickable).map(({ soundId }) => Object.keys(sounds)[soundId]);
+  const names = Object.keys(sounds);
+  expect(maybeVoices(pickable, 9).map(({ id }) => names[id])).toContain('voice');
+  expect(maybeVoices(pickable, 1)).toHaveLength(1);
+  const heard = Object.values(sounds).map((channels) => {
+    const meter = new VoiceMeter(RATE);
+    meter.push(channels);
+    return meter.likelihood();
+  });
+  const told = pickable.map((sound, i) => ({ ...sound, voice: heard[i]! }));
+  const picked = pickFew(told).map(({ soundId }) => names[soundId]);
   expect(picked).toEqual(['long', 'noise', 'tone', 'voice', 'clicks']);
+  // Where nobody speaks nothing is said to be speech.
+  const mute = told.filter((_, i) => names[i] !== 'voice');
+  expect(pickFew(mute).some(({ why }) => why.includes('speech'))).toBe(false);
   expect(pickFew([])).toEqual([]);
   expect(pickFew(pickable.slice(0, 1))).toHaveLength(1);
 });

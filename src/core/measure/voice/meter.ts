@@ -1,5 +1,5 @@
 import { blockFrames, type Block } from '../../pcm/pcm';
-import { voicePace, type VoicePace } from './pace';
+import { voiceLikelihood, voicePace, type VoicePace } from './pace';
 import { voiceTraits, type VoiceTraits } from './traits';
 
 /** So much of a voice is enough. */
@@ -37,6 +37,11 @@ export class VoiceMeter {
   read(factor: number): VoiceTraits | null {
     const readHz = Math.round(this.rateHz * factor);
     return voiceTraits(this.kept.subarray(0, Math.min(this.filled, readHz * SECONDS)), readHz);
+  }
+
+  /** How likely it is that this is a voice, 0 to 1. */
+  likelihood(): number {
+    return voiceLikelihood(this.read(1));
   }
 
   /** null where no voice is heard, or nothing for sure. */

@@ -42,6 +42,14 @@ export function voicePace(
   return null;
 }
 
+/** How likely it is that a sound with such traits is a voice, at whatever speed, 0 to 1; null traits are none. */
+export function voiceLikelihood(
+  traits: VoiceTraits | null,
+  model: VoiceModel = voiceModel,
+): number {
+  return traits ? 1 - likelihoods(traits, model).other : 0;
+}
+
 /** Probability of each class (logistic regression with several classes). */
 function likelihoods(traits: VoiceTraits, { weights }: VoiceModel): Likelihoods {
   const shares = weights.map((row) =>

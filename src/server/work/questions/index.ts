@@ -9,6 +9,7 @@ import { seam } from './seam';
 import { sounding } from './sounding';
 import { spectrogram } from './spectrogram';
 import { tempo } from './tempo';
+import { voice } from './voice';
 
 /** Everything that can be asked about a sound behind a recipe, by the name under which it is asked. */
 export const questions = {
@@ -22,6 +23,7 @@ export const questions = {
   estimate,
   seam,
   tempo,
+  voice,
 };
 
 export type QuestionName = keyof typeof questions;

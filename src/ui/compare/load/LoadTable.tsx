@@ -45,7 +45,13 @@ export function LoadTable({
   const scale = { bytes: most((one) => one.residentBytes), cpu: most((one) => one.cpu.high) };
   return (
     <>
-      <div className="border-base-300 bg-base-100 shrink-0 overflow-x-auto border">
+      {/* Narrow windows show a part of it, which keys move as well. */}
+      <div
+        role="region"
+        aria-label="Ways of loading"
+        tabIndex={0}
+        className="border-base-300 bg-base-100 shrink-0 overflow-x-auto border print:overflow-visible"
+      >
         <table
           className={`w-full ${isNarrow ? 'text-xs [&_td]:min-w-0 [&_td,&_th]:px-1.5' : 'text-sm'}`}
           aria-label="Memory and work"

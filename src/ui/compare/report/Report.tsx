@@ -99,7 +99,12 @@ function Figures({
   return (
     <section className="space-y-2">
       <h3 className="font-serif text-xl">Figures</h3>
-      <div className="overflow-x-auto print:overflow-visible">
+      <div
+        role="region"
+        aria-label="All figures"
+        tabIndex={0}
+        className="overflow-x-auto print:overflow-visible"
+      >
         <table className="w-full text-xs" aria-label="Figures">
           <thead className="text-soft border-base-content border-b text-left align-bottom">
             <tr>
