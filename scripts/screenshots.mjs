@@ -139,7 +139,7 @@ const views = [
     path: '/p/1/compare/new',
     async act(page) {
       await page.getByRole('button', { name: 'A few that differ' }).click();
-      await page.waitForTimeout(1_000);
+      await page.getByText('the longest').first().waitFor();
       await page.getByRole('button', { name: 'Bring in a reference signal' }).click();
     },
   },

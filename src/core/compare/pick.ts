@@ -73,8 +73,8 @@ function flatness({ spectrum, facts }: Pickable): number | null {
   return mean(levels) - 10 * Math.log10(mean(levels.map((db) => 10 ** (db / 10))));
 }
 
-/** What is no more likely than this is not called a voice. */
-const LEAST_VOICE = 0.5;
+/** What is less likely is not called a voice: bells come up to 0.63. */
+const LEAST_VOICE = 0.7;
 /** Voices lie between these, in Hz, and their level goes up and down by so many dB. */
 const VOICE_HZ = [150, 4_000] as const;
 const VOICE_CREST_DB = [10, 24] as const;

@@ -2,11 +2,13 @@ import { LOWEST_ROW_HZ } from '@/core/measure/spectrogram';
 import { kilohertz } from '../shared/format';
 
 const marksHz = [100, 1_000, 10_000];
+/** A word farther up would be cut off by the edge. */
+const HIGHEST_SHARE = 0.95;
 
 /** Says at the left edge of a spectrogram where some frequencies lie; the figure around it is the place it goes by. */
 export function FrequencyMarks({ rateHz }: { rateHz: number }) {
   return marksHz
-    .filter((hz) => hz < rateHz / 2)
+    .filter((hz) => shareOf(hz, rateHz) < HIGHEST_SHARE)
     .map((hz) => (
       <span
         key={hz}

@@ -42,12 +42,17 @@ export function voicePace(
   return null;
 }
 
-/** How likely it is that a sound with such traits is a voice, at whatever speed, 0 to 1; null traits are none. */
+/**
+ * How likely it is that a sound with such traits is a voice, as fast as people speak or faster, 0 to 1; null traits are
+ * none. What rings for long, as bells do, is often taken for a slow one.
+ */
 export function voiceLikelihood(
   traits: VoiceTraits | null,
   model: VoiceModel = voiceModel,
 ): number {
-  return traits ? 1 - likelihoods(traits, model).other : 0;
+  if (!traits) return 0;
+  const { right, double } = likelihoods(traits, model);
+  return right + double;
 }
 
 /** Probability of each class (logistic regression with several classes). */

@@ -49,7 +49,7 @@ export function Sounds() {
           title="The longest, the noisiest, the purest tone, the most like speech, the most sudden"
           onClick={() => void pick()}
         >
-          A few that differ
+          {busy ? 'Listening…' : 'A few that differ'}
         </button>
         {atCollect.size > 0 && (
           <button className="btn btn-paper btn-xs" onClick={() => chooseSounds([...atCollect])}>
