@@ -1,6 +1,7 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { usualLoad, type LoadSettings } from '@/core/compare/load';
+import { usualLoad } from '@/core/compare/load';
+import type { LoadSettings } from '@/core/compare/load';
 
 /** How the trials of a run are looked at. */
 interface Look {

@@ -1,7 +1,8 @@
 'use client';
 
 import { useState } from 'react';
-import { checkLoad, type LoadSettings } from '@/core/compare/load';
+import { checkLoad } from '@/core/compare/load';
+import type { LoadSettings } from '@/core/compare/load';
 import type { CandidateRow } from '@/core/compare/rows';
 import { BijouError } from '@/core/errors';
 import type { Trial } from '@/wire';
