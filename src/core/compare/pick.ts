@@ -41,8 +41,7 @@ const traits: readonly Trait[] = [
   },
   {
     score: ({ voice = 0 }) => (voice >= LEAST_VOICE ? voice : null),
-    why: (voice) =>
-      `the most like speech: a voice with ${plainNumber(voice * 100, 0)} % likelihood`,
+    why: () => 'the most like speech, as far as pitch and syllables tell',
   },
   {
     score: (sound) => (sound.facts.seconds < LEAST_SECONDS ? null : crestOf(sound)),
