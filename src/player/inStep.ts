@@ -37,13 +37,8 @@ export class InStepPlayer {
   private fadedAt = 0;
   private volume = 1;
 
-  /** Begins with these, from `atSeconds` on. What played before stops. */
-  async play(
-    tracks: readonly Track[],
-    rateHz: number,
-    heard: string,
-    atSeconds = 0,
-  ): Promise<void> {
+  /** Begins with these. What played before stops. */
+  async play(tracks: readonly Track[], rateHz: number, heard: string): Promise<void> {
     this.stop();
     const context = await this.contextAt(rateHz);
     const frames = tracks[0]?.channels[0]?.length ?? 0;
@@ -53,7 +48,7 @@ export class InStepPlayer {
     const buffers = tracks.map((track) => bufferOf(context, track));
     inTime(context, (at) => {
       this.stop();
-      this.begun = at - Math.round(atSeconds * rateHz) / rateHz;
+      this.begun = at;
       tracks.forEach(({ key }, i) => this.start(context, key, buffers[i]!, at));
     });
   }

@@ -149,13 +149,13 @@ function Figures({
 function Figure({ column, row }: { column: TrialColumn; row: CandidateRow<Trial> }) {
   const value = rowValue(column, row);
   const text = (of: number | null | undefined) => columnNumber(column, of ?? null);
-  const spread = spreadOf(column, row);
+  const range = rangeOf(column, row);
   return (
     <td className="px-1.5 py-1 text-right whitespace-nowrap">
       {text(value?.median)}
-      {spread && text(spread.low) !== text(spread.high) && (
+      {range && text(range.low) !== text(range.high) && (
         <span className="text-soft block">
-          {text(spread.low)} … {text(spread.high)}
+          {text(range.low)} … {text(range.high)}
         </span>
       )}
       {column.id === 'grade' && value && (
@@ -166,7 +166,7 @@ function Figure({ column, row }: { column: TrialColumn; row: CandidateRow<Trial>
 }
 
 /** Of several sounds the lowest and the highest; of one the spread of its runs, where it has one. */
-function spreadOf(column: TrialColumn, row: CandidateRow<Trial>) {
+function rangeOf(column: TrialColumn, row: CandidateRow<Trial>) {
   if (row.measured.length === 1 && column.id === 'decodeMsPerSecond') {
     return row.measured[0]!.work?.msPerSecond ?? null;
   }
