@@ -29,6 +29,10 @@ import { projectById } from './services/lookUp';
 import { oneOffService } from './services/oneOffs';
 import { outcomeService } from './services/outcomes';
 import { ownBriefService } from './services/ownBriefs';
+import { layoutService } from './services/layouts';
+import { outlineService } from './services/outlines';
+import { packFileService } from './services/packFiles';
+import { packingService } from './services/packing';
 import { packService } from './services/packs';
 import { projectService } from './services/projects';
 import { readingService } from './services/reading';
@@ -83,6 +87,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
         reading.follow(projectId);
         joins.follow(projectId);
         outcomes.follow(projectId);
+        packing.follow(projectId);
         tell(projectId, { kind: 'changed' });
       });
     },
@@ -97,6 +102,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const cells = cellService(context);
   const sending = sendingService(context, edits, encodings);
   const packs = packService(context, cells, encodings, sending);
+  const outlines = outlineService(context, cells);
+  const packing = packingService(context, cells, outlines, packs, deletions);
   const listening = listeningService(context);
   const estimates = estimateService(listening, cells);
   const oneOffs = oneOffService(context, encodings, listening, estimates);
@@ -106,7 +113,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const joins = joinService(context, edits, deletions);
   const outcomes = outcomeService(context);
   const reading = readingService(context);
-  const house: House = { context, trying, deletions, intakes, joins, listening, outcomes };
+  const house: House = { context, trying, deletions, intakes, joins, listening, outcomes, packing };
   const handlers = new Map<string, JobHandler>(
     jobKinds.map(
       ({ kind, lane, isQuiet = false, isOvertaken = false, isNext = false, handler }) => [
@@ -134,6 +141,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   for (const { id } of db.projects.all()) {
     joins.follow(id);
     outcomes.follow(id);
+    packing.follow(id);
   }
 
   let isClosed = false;
@@ -165,6 +173,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       intake: intakes.summary(projectId),
       history: edits.history(projectId),
       trials: db.trials.news(projectId),
+      packs: db.madePacks.news(projectId),
       briefsVersion: db.ownBriefs.version(projectId),
       revision: db.sounds.revision(),
     };
@@ -195,6 +204,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     intakes,
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
+    packing: { ...outlines, ...packing, ...packFileService(context, packing) },
+    layouts: layoutService(context, edits, outlines),
     oneOffs,
     comparisons: comparisonService(context, encodings, cells, listening),
     trying,

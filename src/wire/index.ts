@@ -7,6 +7,7 @@ export type * from './doctor';
 export type * from './history';
 export type * from './oneOff';
 export type * from './pack';
+export type * from './packs';
 export type * from './project';
 export type * from './shape';
 export type * from './sounds';

@@ -29,6 +29,8 @@ export interface ProjectState {
   jobs: ListedJob[];
   /** How many are kept, and another text whenever one of them has come further. */
   trials: { count: number; version: string };
+  /** Packs that were made, likewise. */
+  packs: { count: number; version: string };
   intake: Intake | null;
   history: History;
   layout: TableLayout;

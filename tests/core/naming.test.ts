@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { NameDemands } from '@/core/brief/schema';
 import { allowedCharacters, inCharacters } from '@/core/pack/characters';
-import { givenNames, type NamingDemands } from '@/core/pack/naming';
+import { cleaned, givenNames, type NamingDemands } from '@/core/pack/naming';
 
 const file = (demands: NamingDemands, name: string, more: object = {}, ending = 'ogg') => ({
   demands,
@@ -100,7 +100,8 @@ test('whatever sounds are called, their files are told apart, fit, and stay in t
         expect(new Set(keys).size).toBe(given.length);
         for (const path of given) {
           const name = path.split('/').at(-1)!;
-          expect(path).toBe(`creatures/birds/${name}`);
+          const folders = ['creatures', 'birds'].map((part) => cleaned(part, demand));
+          expect(path).toBe([...folders, name].join('/'));
           expect([...name].length).toBeLessThanOrEqual(demand.longest ?? 255);
           expect(name.slice(0, -4)).not.toMatch(/[/\\:*?"<>|\p{Cc}]|^\.|^\s*$/u);
           const isAllowed = allowedCharacters(demand.characters ?? '\u0000-\u{10ffff}');

@@ -15,7 +15,7 @@ import { waltzLoop, waltzTempo } from './sounds/keepersWaltz';
 import { surfLoop } from './sounds/surfBed';
 import type { DemoSound } from './types';
 
-/** Where each demo sound goes, and what was decided for it: all but about the thunder in the archive. */
+/** Where each demo sound goes, and what was decided for it: all but two at briefs that have no layout. */
 const assignments: [fileName: string, briefId: string, choices?: Choices][] = [
   ['foghorn.wav', 'ar-filter'],
   ['foghorn.wav', 'web-page'],
@@ -34,19 +34,24 @@ const assignments: [fileName: string, briefId: string, choices?: Choices][] = [
   ['foghorn.wav', 'game-mod'],
   ['gull.wav', 'game-mod'],
   ['door latch.wav', 'game-mod'],
+  ['surf bed.wav', 'game-mod', { slots: ['places/landing.ogg', 'places/shore.ogg'] }],
+  ["keeper's waltz.wav", 'game-mod', { slots: ['places/house.ogg'] }],
+  ['gallery wind.ogg', 'game-mod', { slots: ['places/gallery.ogg'] }],
+  ['lamp motor.wav', 'game-mod', { slots: ['places/lamp_room.ogg'] }],
   ['door latch.wav', 'engine-effects'],
   ['gull.wav', 'engine-effects'],
   ['lamp motor.wav', 'engine-effects'],
   ['surf bed.wav', 'engine-music'],
   ["keeper's waltz.wav", 'engine-music'],
-  ['foghorn.wav', 'handheld'],
-  ['surf bed.wav', 'handheld'],
+  ['foghorn.wav', 'handheld', { slots: ['TITLE.WAV'] }],
+  ['surf bed.wav', 'handheld', { slots: ['SEA.WAV'] }],
   ['door latch.wav', 'pocket-toy'],
   ['gull.wav', 'pocket-toy', { prefix: 'z_' }],
   ["keeper's waltz.wav", 'composer-handover'],
   ['buoy bell.wav', 'archive'],
   ['lantern room.wav', 'archive'],
-  ['thunder.wav', 'archive'],
+  // Nor what becomes of its loudest moments.
+  ['thunder.wav', 'wav-master'],
 ];
 const builtBriefs = new Set(['ar-filter', 'web-page', 'wav-master']);
 const built = new Set(['foghorn.wav', 'buoy bell.wav', "keeper's waltz.wav"]);

@@ -68,6 +68,7 @@ export const choicesSchema: yup.Schema<ChangedChoices> = yup
       .optional(),
     name: yup.string().trim().max(200).nullable().optional(),
     prefix: yup.string().max(40).nullable().optional(),
+    slots: yup.array(yup.string().max(240).required()).max(2_000).nullable().optional(),
   })
   .noUnknown();
 

@@ -36,6 +36,8 @@ export interface Choices {
   name?: string | undefined;
   /** Stands in front of its name, to move it in sorted lists. */
   prefix?: string | undefined;
+  /** The slots of the layout that it fills, by their paths. */
+  slots?: string[] | undefined;
 }
 
 /** What is other about choices; null takes one back. */

@@ -7,6 +7,7 @@ import { checkPattern, hasToken } from '../pack/pattern';
 import { count, either } from '../tradeNames';
 import { plural } from '../words';
 import { accepts, isSpan } from './accepted';
+import { refuseLayout } from './layoutRules';
 import { at, wrong } from './problems';
 import type { Brief, BriefFile } from './schema';
 
@@ -16,6 +17,7 @@ export function refuseContradictions(brief: Brief): void {
   refuseLimits(brief);
   refuseLevel(brief);
   refuseNames(brief);
+  refuseLayout(brief);
   brief.files.forEach((file, i) => {
     const path = `files[${i}]`;
     refuseBitRate(file, path);

@@ -4,6 +4,7 @@ import { either, formatName, layoutName, plainNumber } from '../tradeNames';
 import { plural } from '../words';
 import { freedomOf, type Accepted, type Freedom } from './accepted';
 import { keepsBitRate } from './contradictions';
+import { layoutDemands } from './layoutDemands';
 import type { Brief, BriefFile } from './schema';
 import { toleranceOf } from './target';
 import { acceptedRates, numbersText } from './words';
@@ -121,6 +122,7 @@ function demandsOfAll(brief: Brief): Said[] {
     ...loopDemands(brief),
     ...nameDemands(brief),
     tagDemand(brief),
+    ...layoutDemands(brief),
     ...(brief.languages
       ? [
           {

@@ -2,9 +2,10 @@ import * as yup from 'yup';
 import { tagNames, type TagName } from '../marks';
 import { oneOfKeys } from '../recipe/steps/choice';
 import { acceptedValues } from './accepted';
+import { layoutSchema } from './layout';
 
 /** What this Bijou writes; what a newer one has added is kept, and said. */
-export const SCHEMA = 2;
+export const SCHEMA = 3;
 
 /** How languages are named: "en", "pt-br". */
 export const LANGUAGE = /^[a-z]{2,3}(-[a-z0-9]{2,8})*$/;
@@ -148,6 +149,8 @@ export const briefSchema = yup.object({
   /** Folder inside of the brief's own, with the tokens that names have. */
   folder: yup.string().min(1).max(200).optional(),
   tags: tags.optional().default(undefined),
+  /** How its files lie together, and what lies beside them. */
+  layout: layoutSchema.optional().default(undefined),
   /** Languages in which every line is wanted: "en", "pt-br". */
   languages: yup.array(yup.string().matches(LANGUAGE).required()).min(1).optional(),
   suits: suits.optional().default(undefined),

@@ -20,6 +20,8 @@ export interface FileToName {
   ending: string;
   /** Chosen for this file alone, in place of the pattern. */
   own?: string | undefined;
+  /** Exact places of the layout that it fills, in place of one under its own name. */
+  slots?: readonly string[] | undefined;
 }
 
 /** The name of a file, with the folders inside of its destination in front. */
@@ -27,6 +29,8 @@ export interface GivenName {
   /** "voices/en/hello.ogg". */
   path: string;
   name: string;
+  /** Everywhere where it lies: in each slot that it fills, else there alone. */
+  paths: readonly string[];
   /** Another file of the destination has the same, where they may not be numbered. */
   meets: boolean;
 }
@@ -38,16 +42,23 @@ const JOINER = '-';
  * are said to meet. Files of other endings do not meet, so that the encodings of one sound keep one name.
  */
 export function givenNames(files: readonly FileToName[]): GivenName[] {
-  const taken = new Map<string, number>();
+  // What fills a slot lies there, whatever the others are called.
+  const taken = new Map<string, number>(
+    files.flatMap(({ place, slots = [] }) => slots.map((path) => [placeKeyOf(place, path), 1])),
+  );
   // Where counting goes on, so that a thousand alike are not counted a thousand times.
   const counts = new Map<string, number>();
   const given = files.map((file): GivenName & { key: string } => {
+    const [slot] = file.slots ?? [];
+    if (slot !== undefined) {
+      const name = slot.split('/').at(-1)!;
+      return { path: slot, name, paths: file.slots!, meets: false, key: '' };
+    }
     const { names = {} } = file.demands;
     const base = baseName(file);
     const folder = folderOf(file);
     const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
-    const keyOf = (name: string) =>
-      `${file.place}/${inFolder(name)}`.normalize('NFC').toLowerCase();
+    const keyOf = (name: string) => placeKeyOf(file.place, inFolder(name));
     const alike = keyOf(`${base}.${file.ending}`);
     for (let n = counts.get(alike) ?? 1; ; n++) {
       const name = fitted(base, n, file.ending, names);
@@ -56,10 +67,15 @@ export function givenNames(files: readonly FileToName[]): GivenName[] {
       if (others > 0 && names.meeting !== 'refuse') continue;
       taken.set(key, others + 1);
       if (names.meeting !== 'refuse') counts.set(alike, n + 1);
-      return { path: inFolder(name), name, meets: false, key };
+      const path = inFolder(name);
+      return { path, name, paths: [path], meets: false, key };
     }
   });
   return given.map(({ key, ...one }) => ({ ...one, meets: (taken.get(key) ?? 0) > 1 }));
+}
+
+function placeKeyOf(place: string, path: string): string {
+  return `${place}/${path}`.normalize('NFC').toLowerCase();
 }
 
 /** The name without its ending, before it is made to fit in length. */
@@ -124,11 +140,12 @@ function fitted(base: string, n: number, ending: string, names: NameDemands): st
   return `${short}${number}${dot}`;
 }
 
-function folderOf({ demands: { folder }, values }: FileToName): string {
+/** Folders are spelled as names are. */
+function folderOf({ demands: { folder, names = {} }, values }: FileToName): string {
   if (folder === undefined) return '';
   return filledPattern(folder, values)
     .split('/')
-    .map((part) => (part.trim() === '' ? '' : safeFileName(part)))
+    .map((part) => (part.trim() === '' ? '' : cleaned(part, names)))
     .filter(Boolean)
     .join('/');
 }

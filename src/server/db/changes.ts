@@ -1,3 +1,4 @@
+import type { PackSettings } from '@/core/pack/settings';
 import type { History, HistoryEntry, NamedChange } from '@/wire';
 import type { Db } from './open';
 import type { SoundValues } from './sounds';
@@ -7,6 +8,13 @@ export interface ChangedSound {
   soundId: number;
   before: Partial<SoundValues>;
   after: Partial<SoundValues>;
+}
+
+/** What one change did to the pack of one destination. */
+export interface ChangedSettings {
+  briefId: string;
+  before: PackSettings;
+  after: PackSettings;
 }
 
 /**
@@ -23,11 +31,20 @@ export function changeStatements(db: Db) {
   const dropUndone = db.prepare<[number]>(
     'DELETE FROM changedSounds WHERE soundId = ? AND undone = 1',
   );
+  const insertSettings = db.prepare<[number, string, string, string]>(
+    'INSERT INTO changedPackSettings (changeId, briefId, before, after) VALUES (?, ?, ?, ?)',
+  );
+  const dropUndoneSettings = db.prepare<[string, number]>(
+    `DELETE FROM changedPackSettings WHERE briefId = ? AND undone = 1
+       AND changeId IN (SELECT id FROM changes WHERE projectId = ?)`,
+  );
   const dropEmpty = db.prepare<[number]>(
-    'DELETE FROM changes WHERE projectId = ? AND id NOT IN (SELECT changeId FROM changedSounds)',
+    `DELETE FROM changes WHERE projectId = ? AND id NOT IN (SELECT changeId FROM changedSounds)
+       AND id NOT IN (SELECT changeId FROM changedPackSettings)`,
   );
   const has = (undone: 0 | 1) =>
-    `EXISTS (SELECT 1 FROM changedSounds WHERE changeId = changes.id AND undone = ${undone})`;
+    `(EXISTS (SELECT 1 FROM changedSounds WHERE changeId = changes.id AND undone = ${undone})
+      OR EXISTS (SELECT 1 FROM changedPackSettings WHERE changeId = changes.id AND undone = ${undone}))`;
   const lastDone = db.prepare<[number], NamedChange>(
     `SELECT id, title FROM changes WHERE projectId = ? AND ${has(0)} ORDER BY id DESC LIMIT 1`,
   );
@@ -58,6 +75,22 @@ export function changeStatements(db: Db) {
     `SELECT soundId, before, after FROM changedSounds
      WHERE changeId = @changeId AND undone = @undone AND (@soundId IS NULL OR soundId = @soundId)`,
   );
+  const settings = db.prepare<[number, 0 | 1], { briefId: string; before: string; after: string }>(
+    'SELECT briefId, before, after FROM changedPackSettings WHERE changeId = ? AND undone = ?',
+  );
+  const markSettings = db.prepare<[number, number, string]>(
+    'UPDATE changedPackSettings SET undone = ? WHERE changeId = ? AND briefId = ?',
+  );
+  // Of the settings of one destination, as of a sound.
+  const settingsTurn = (undone: 0 | 1, which: 'max' | 'min') =>
+    db
+      .prepare<[string, number], number | null>(
+        `SELECT ${which}(changeId) FROM changedPackSettings JOIN changes ON changes.id = changeId
+         WHERE briefId = ? AND projectId = ? AND undone = ${undone}`,
+      )
+      .pluck();
+  const lastDoneToSettings = settingsTurn(0, 'max');
+  const firstUndoneToSettings = settingsTurn(1, 'min');
   const mark = db.prepare<[number, number, number]>(
     'UPDATE changedSounds SET undone = ? WHERE changeId = ? AND soundId = ?',
   );
@@ -67,12 +100,21 @@ export function changeStatements(db: Db) {
     firstUndone.get(projectId, lastDoneOf(projectId)?.id ?? 0);
   return {
     /** Writes a change down and answers its id. What was undone of its sounds before cannot be done again any more. */
-    add(projectId: number, title: string, changed: readonly ChangedSound[]): number {
+    add(
+      projectId: number,
+      title: string,
+      changed: readonly ChangedSound[],
+      settled: readonly ChangedSettings[] = [],
+    ): number {
       for (const { soundId } of changed) dropUndone.run(soundId);
+      for (const { briefId } of settled) dropUndoneSettings.run(briefId, projectId);
       dropEmpty.run(projectId);
       const id = Number(insert.run(projectId, title, new Date().toISOString()).lastInsertRowid);
       for (const { soundId, before, after } of changed) {
         insertSound.run(id, soundId, JSON.stringify(before), JSON.stringify(after));
+      }
+      for (const { briefId, before, after } of settled) {
+        insertSettings.run(id, briefId, JSON.stringify(before), JSON.stringify(after));
       }
       return id;
     },
@@ -89,6 +131,18 @@ export function changeStatements(db: Db) {
         before: JSON.parse(row.before) as Partial<SoundValues>,
         after: JSON.parse(row.after) as Partial<SoundValues>,
       })),
+    /** What a change did to the packs of destinations: those for which it is undone, or is not. */
+    settings: (changeId: number, undone: boolean): ChangedSettings[] =>
+      settings.all(changeId, undone ? 1 : 0).map(({ briefId, before, after }) => ({
+        briefId,
+        before: JSON.parse(before) as PackSettings,
+        after: JSON.parse(after) as PackSettings,
+      })),
+    /** As `nextOf`, of the pack of one destination. */
+    nextOfSettings: (projectId: number, briefId: string, back: boolean) =>
+      (back ? lastDoneToSettings : firstUndoneToSettings).get(briefId, projectId) ?? null,
+    setSettingsUndone: (changeId: number, briefId: string, undone: boolean) =>
+      void markSettings.run(undone ? 1 : 0, changeId, briefId),
     setUndone: (changeId: number, soundId: number, undone: boolean) =>
       void mark.run(undone ? 1 : 0, changeId, soundId),
     titles: (projectId: number): History => ({

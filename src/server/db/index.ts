@@ -3,10 +3,12 @@ import { changeStatements } from './changes';
 import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
 import { jobStatements } from './jobs';
+import { madePackStatements } from './madePacks';
 import { oneOffStatements } from './oneOffs';
 import { openDatabase, openToRead } from './open';
 import { ownBriefStatements } from './ownBriefs';
 import { packStatements } from './packs';
+import { packSettingStatements } from './packSettings';
 import { projectStatements } from './projects';
 import { recipeStatements } from './recipes';
 import { retentionStatements } from './retention';
@@ -45,6 +47,8 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     recipes: recipeStatements(db),
     intakes: intakeStatements(db),
     packs: packStatements(db),
+    packSettings: packSettingStatements(db),
+    madePacks: madePackStatements(db),
     encodings: encodingStatements(db),
     oneOffs: oneOffStatements(db),
     ownBriefs: ownBriefStatements(db),

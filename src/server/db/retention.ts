@@ -15,6 +15,11 @@ const holders: Record<string, string> = {
   'finished files': 'SELECT sha256 FROM encodings WHERE sha256 IS NOT NULL',
   'sources of files to be made': `SELECT plan ->> '$.sourceSha256' FROM encodings
     WHERE state IN ('queued', 'running') AND plan ->> '$.sourceSha256' IS NOT NULL`,
+  packs: 'SELECT sha256 FROM packedFiles',
+  'icons that were given': `SELECT settings ->> '$.icon.sha256' FROM packSettings
+    WHERE settings ->> '$.icon.sha256' IS NOT NULL`,
+  'icons of the past and the future': `SELECT json_extract(value, '$.icon.sha256') FROM changedPackSettings,
+    json_each(json_array(json(before), json(after))) WHERE json_extract(value, '$.icon.sha256') IS NOT NULL`,
   'archives to unpack': `SELECT archiveSha256 FROM arrivals
     WHERE archiveSha256 IS NOT NULL AND state IN ('unpacking', 'offered')`,
 };

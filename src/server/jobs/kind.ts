@@ -7,6 +7,7 @@ import type { IntakeService } from '../services/intakes';
 import type { JoinService } from '../services/joins';
 import type { ListeningService } from '../services/listening';
 import type { OutcomeService } from '../services/outcomes';
+import type { PackingService } from '../services/packing';
 import type { TryingService } from '../services/trying';
 import type { RunOptions } from '../work/pool';
 
@@ -47,6 +48,7 @@ export interface House {
   joins: JoinService;
   listening: ListeningService;
   outcomes: OutcomeService;
+  packing: PackingService;
 }
 
 /** One kind of job: everything that Bijou knows about it. */

@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { BijouError } from '@/core/errors';
 import { pathInPack } from '@/core/pack/layout';
 import { safeFileName } from '@/core/pack/names';
@@ -84,7 +83,7 @@ export function buildService({ db, store }: Pick<Context, 'db' | 'store'>) {
     const letGo = store.derived.hold(files.map(({ sha256 }) => sha256));
     try {
       for (const { path, sha256 } of files) {
-        yield { path, content: createReadStream(store.path(sha256)) };
+        yield { path, content: { file: store.path(sha256) } };
       }
     } finally {
       letGo();

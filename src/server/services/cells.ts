@@ -275,9 +275,22 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     }
   }
 
+  /** What goes to some destinations, with the newest file of each kind and where it lies. */
+  function* made(projectId: number, briefIds: ReadonlySet<string>) {
+    const all = names(projectId);
+    const chosen = assigned(projectId).filter(({ assignment }) => briefIds.has(assignment.briefId));
+    for (const one of looked(chosen)) {
+      const places = new Map(
+        one.brief.files.map(({ id }) => [id, all.get(placeKey(one.assignment, id))]),
+      );
+      yield { ...one, places };
+    }
+  }
+
   return {
     warmUp,
     cells,
+    made,
     lines,
     /** The same for what hangs on some sounds. */
     linesOfSounds: (projectId: number, soundIds: readonly number[]) =>

@@ -1,4 +1,5 @@
 import { BijouError } from '@/core/errors';
+import type { PackSettings } from '@/core/pack/settings';
 import { soundName } from '@/core/pack/names';
 import type { Changed, History, HistoryEntry, SoundEdit } from '@/wire';
 import type { Context } from '../context';
@@ -42,6 +43,27 @@ export function editService({ db, changed }: Context) {
       const changeId = db.changes.add(projectId, title, list);
       changed(projectId);
       return { changed: list.length, changeId, revision: now() };
+    });
+  }
+
+  /** Decides about the pack of one destination; what is undefined is as usual again. */
+  function settle(
+    projectId: number,
+    briefId: string,
+    title: string,
+    change: Partial<PackSettings>,
+  ): Changed {
+    return db.transaction(() => {
+      const before = db.packSettings.of(projectId, briefId);
+      const after: PackSettings = { ...before, ...change };
+      const revision = db.sounds.revision();
+      if (JSON.stringify(before) === JSON.stringify(after)) {
+        return { changed: 0, changeId: null, revision };
+      }
+      db.packSettings.set(projectId, briefId, after);
+      const changeId = db.changes.add(projectId, title, [], [{ briefId, before, after }]);
+      changed(projectId);
+      return { changed: 1, changeId, revision };
     });
   }
 
@@ -98,14 +120,23 @@ export function editService({ db, changed }: Context) {
     return db.transaction(() => {
       const found = db.changes.byId(projectId, changeId);
       const rows = found ? db.changes.sounds(changeId, !back, soundId) : [];
-      const isNext = rows.every((row) => db.changes.nextOf(row.soundId, back) === changeId);
-      if (!found || rows.length === 0 || !isNext) {
+      const settings = found && soundId === null ? db.changes.settings(changeId, !back) : [];
+      const isNext =
+        rows.every((row) => db.changes.nextOf(row.soundId, back) === changeId) &&
+        settings.every(
+          ({ briefId }) => db.changes.nextOfSettings(projectId, briefId, back) === changeId,
+        );
+      if (!found || rows.length + settings.length === 0 || !isNext) {
         const what = found ? `“${found.title}” cannot be` : 'That change cannot be';
         throw notNext(`${what} ${back ? 'undone' : 'done again'}`);
       }
       for (const row of rows) {
         db.sounds.setValues(row.soundId, back ? row.before : row.after);
         db.changes.setUndone(changeId, row.soundId, back);
+      }
+      for (const { briefId, before, after } of settings) {
+        db.packSettings.set(projectId, briefId, back ? before : after);
+        db.changes.setSettingsUndone(changeId, briefId, back);
       }
       for (const row of rows) refuseCircle(db, row.soundId);
       changed(projectId);
@@ -142,6 +173,7 @@ export function editService({ db, changed }: Context) {
 
   return {
     change,
+    settle,
     edit,
     undo,
     redo,

@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { BijouError, errorFacts } from '@/core/errors';
 import { legalDials } from '@/core/formats/legality';
 import { writerById } from '@/core/formats/write';
@@ -207,7 +206,7 @@ export function oneOffService(
       const letGo = store.derived.hold(files.map(({ sha256 }) => sha256));
       try {
         for (const { name, sha256 } of files) {
-          yield { path: name, content: createReadStream(store.path(sha256)) };
+          yield { path: name, content: { file: store.path(sha256) } };
         }
         for (const [path, text] of sheets) yield { path, content: text };
       } finally {

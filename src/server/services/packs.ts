@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { storedBrief } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
@@ -132,7 +131,7 @@ export function packService(
     try {
       yield { path: 'manifest.json', content: `${JSON.stringify(manifest, null, 2)}\n` };
       for (const { path, sha256 } of files) {
-        yield { path, content: createReadStream(store.path(sha256)) };
+        yield { path, content: { file: store.path(sha256) } };
       }
     } finally {
       letGo();
@@ -141,6 +140,8 @@ export function packService(
 
   return { ...cells, ...sending, build, output, file, pack };
 }
+
+export type PackService = ReturnType<typeof packService>;
 
 function nothingToBuild(reason: string | undefined): BijouError {
   return new BijouError(

@@ -1,5 +1,6 @@
 import { storedBrief } from '@/core/brief/catalogue';
 import { givenNames, type FileToName, type GivenName } from '@/core/pack/naming';
+import { fileOfSlot } from '@/core/pack/slots';
 import { writerById } from '@/core/formats/write';
 import type { Assignment, Sound } from '@/wire';
 import type { Need } from '@/core/brief/needs';
@@ -38,6 +39,7 @@ export function namesOf(
         place: briefId,
         ending: needed?.ending ?? file.extension,
         own: choices.name,
+        slots: choices.slots?.filter((path) => fileOfSlot(brief, path)?.id === file.id),
         values: {
           number,
           name: sound.name,

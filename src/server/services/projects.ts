@@ -35,6 +35,7 @@ export function projectService(
         db.projects.listed(id).map((soundId) => [soundId, copySound(soundId, project, buildId)]),
       );
       for (const twin of twins.values()) joinTwins(twin, twins);
+      copyPackSettings(id, project, twins);
       db.packs.dropSuperseded();
       changed(project);
       return project;
@@ -61,6 +62,20 @@ export function projectService(
       parts: join.parts.map((part) => ({ ...part, soundId: twins.get(part.soundId) ?? 0 })),
     };
     db.projects.setJoin(twin, own);
+  }
+
+  /** Calls of a copy play the copies. */
+  function copyPackSettings(from: number, to: number, twins: ReadonlyMap<number, number>): void {
+    for (const [briefId, { calls, ...rest }] of db.packSettings.all(from)) {
+      const own = calls?.map((call) => ({
+        ...call,
+        variants: call.variants.map(({ soundId, odds }) => ({
+          soundId: twins.get(soundId) ?? 0,
+          odds,
+        })),
+      }));
+      db.packSettings.set(to, briefId, own ? { ...rest, calls: own } : rest);
+    }
   }
 
   /** Deletes a project: it is in no list any more, and all its bytes stay until they are let go. */

@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Stand-in for hosts of camera filters: they take exactly one kind of file and say nothing of others. */
 export const arFilter: BriefText = {
   id: 'ar-filter',
-  version: 2,
+  version: 3,
   title: 'AR filter',
   purpose: 'A filter on a phone camera that plays a sound with its effect.',
   about:
@@ -20,6 +20,24 @@ export const arFilter: BriefText = {
       channels: [1],
     },
   ],
+  layout: {
+    fields: [
+      {
+        id: 'level',
+        title: 'Level in the host',
+        about: 'From 0 to 100; 100 leaves the files as loud as they are.',
+        value: 100,
+      },
+      {
+        id: 'hint',
+        title: 'Hint on the screen',
+        about: 'Shown until the person taps, for the host begins muted.',
+        value: 'Tap to hear',
+        longest: 40,
+      },
+    ],
+    texts: [{ path: 'settings.txt', manifest: 'host-settings' }],
+  },
   notes: [
     'The host keeps quiet about files it does not take: a stereo or 48 kHz file simply never appears.',
     'Sound stays muted until the person taps; show a hint on the screen.',

@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** What is kept for good: lossless, at the rate it came in. */
 export const archive: BriefText = {
   id: 'archive',
-  version: 2,
+  version: 3,
   title: 'Archive',
   purpose: 'A shelf where originals are kept, smaller and not a bit worse.',
   about:
@@ -19,6 +19,13 @@ export const archive: BriefText = {
       bitDepths: [24],
     },
   ],
+  folder: '{group}',
+  layout: {
+    texts: [
+      { path: 'assets.json', manifest: 'asset-list' },
+      { path: 'credits.txt', manifest: 'credits' },
+    ],
+  },
   notes: [
     'Whatever was lost before it came here stays lost: keep the original, not a copy of an MP3.',
   ],

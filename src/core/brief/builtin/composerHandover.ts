@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** What a composer gives out of hand: the master, and something to listen to. */
 export const composerHandover: BriefText = {
   id: 'composer-handover',
-  version: 1,
+  version: 2,
   title: 'Composer’s handover',
   purpose: 'Music that goes to the people who build it in, with a file to listen to beside it.',
   about:
@@ -31,6 +31,13 @@ export const composerHandover: BriefText = {
     },
   ],
   tags: { set: { title: '{name}' } },
+  layout: {
+    texts: [
+      { path: 'cues.json', manifest: 'cue-sheet' },
+      { path: 'cues.txt', manifest: 'cue-text' },
+      { path: 'credits.txt', manifest: 'credits' },
+    ],
+  },
   notes: [
     'Intro, first pass, repeat and tail of a loop are made as sounds of their own in Shape, Loop.',
   ],

@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Short sounds of a game that an engine places in its world. */
 export const engineEffects: BriefText = {
   id: 'engine-effects',
-  version: 1,
+  version: 2,
   title: 'Engine, short effects',
   purpose: 'A game engine that keeps short sounds in memory and places them in its world.',
   about:
@@ -23,6 +23,12 @@ export const engineEffects: BriefText = {
       bitDepths: [16],
     },
   ],
+  layout: {
+    texts: [
+      { path: 'assets.json', manifest: 'asset-list' },
+      { path: 'offsets.json', manifest: 'offsets' },
+    ],
+  },
   notes: [
     'The group stands in front of each name, so that lists keep together what belongs together.',
   ],

@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Music and beds of a game, played from the disk and repeated. */
 export const engineMusic: BriefText = {
   id: 'engine-music',
-  version: 1,
+  version: 2,
   title: 'Engine, music and beds',
   purpose: 'A game engine that streams music and background sounds, and repeats them.',
   about:
@@ -21,5 +21,11 @@ export const engineMusic: BriefText = {
       channels: [2],
     },
   ],
+  layout: {
+    texts: [
+      { path: 'music.json', manifest: 'music-map' },
+      { path: 'credits.txt', manifest: 'credits' },
+    ],
+  },
   notes: ['Where a loop begins and ends stands in the file, in frames (LOOPSTART, LOOPLENGTH).'],
 };

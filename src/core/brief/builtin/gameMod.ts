@@ -1,9 +1,19 @@
 import type { BriefText } from '../schema';
 
+/** What the game reads first. */
+const DESCRIPTOR = `{
+  "title": "{{title}}",
+  "edition": {{edition}},
+  "author": "{{author}}",
+  "icon": "{{icon}}",
+  "calls": "calls.json"
+}
+`;
+
 /** Stand-in for a game that plays sounds of other people: strict about codec, names and folders. */
 export const gameMod: BriefText = {
   id: 'game-mod',
-  version: 1,
+  version: 2,
   title: 'Game mod',
   purpose: 'A game that takes other people’s sounds in the place of its own.',
   about:
@@ -12,7 +22,7 @@ export const gameMod: BriefText = {
     'MP3 that was renamed instead of converted, Opus inside the Ogg, and one capital letter.',
   suits: { places: ['game'], loops: true, rooms: ['some'] },
   loop: { marked: 'file' },
-  names: { case: 'lower', characters: 'a-z0-9_', joiner: '_', longest: 64 },
+  names: { case: 'lower', characters: 'a-z0-9_-', joiner: '_', longest: 64 },
   folder: '{group}',
   files: [
     {
@@ -23,8 +33,36 @@ export const gameMod: BriefText = {
       channels: [2, 1],
     },
   ],
+  layout: {
+    slots: [
+      { path: 'places/landing.ogg', title: 'the landing, heard from the boat' },
+      { path: 'places/shore.ogg', title: 'the shore at low tide' },
+      { path: 'places/house.ogg', title: 'the keepers’ house' },
+      { path: 'places/gallery.ogg', title: 'the gallery in the wind' },
+      { path: 'places/lamp_room.ogg', title: 'the lamp room' },
+      { path: 'places/cave.ogg', title: 'the cave below the tower', isOptional: true },
+    ],
+    longestTitle: 60,
+    fields: [
+      {
+        id: 'edition',
+        title: 'Edition of the island',
+        about: 'Has to be the one that the game is made for.',
+        value: 3,
+        oneOf: [2, 3],
+      },
+      { id: 'author', title: 'Author', value: 'unnamed', longest: 60 },
+    ],
+    icon: { path: 'icon.png', sizes: [128, 64, 256] },
+    calls: { characters: 'a-z0-9_/-' },
+    texts: [
+      { path: 'isle.json', title: 'what the game reads first', is: 'json', template: DESCRIPTOR },
+      { path: 'calls.json', manifest: 'calls' },
+      { path: 'credits.txt', manifest: 'credits' },
+    ],
+  },
   notes: [
-    'One sound may take the place of several: give it the name that the game has for each.',
+    'One sound may be heard in several places: give it several slots.',
     'Opus in Ogg looks the same from outside and is refused.',
   ],
 };

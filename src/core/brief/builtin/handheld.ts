@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Stand-in for a console that plays one codec at one rate, with its loop inside the file. */
 export const handheld: BriefText = {
   id: 'handheld',
-  version: 2,
+  version: 3,
   title: 'Handheld console',
   purpose: 'A homebrew game on a small console that plays one kind of file.',
   about:
@@ -23,6 +23,14 @@ export const handheld: BriefText = {
       channels: [2],
     },
   ],
+  layout: {
+    slots: [
+      { path: 'TITLE.WAV', title: 'what is heard when it is switched on' },
+      { path: 'SEA.WAV', title: 'what is heard on the water' },
+      { path: 'STORM.WAV', title: 'what is heard in the storm', isOptional: true },
+    ],
+    others: 'refuse',
+  },
   notes: [
     'Loop points travel inside the file; the console repeats between them.',
     'Four bits a sample add noise that pure tones do not hide.',

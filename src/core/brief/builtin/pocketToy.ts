@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Stand-in for a toy with tens of kilobytes of memory and an 8-bit converter. */
 export const pocketToy: BriefText = {
   id: 'pocket-toy',
-  version: 2,
+  version: 3,
   title: 'Pocket toy',
   purpose: 'A gadget that plays short 8-bit sounds out of very little memory.',
   about:
@@ -31,6 +31,12 @@ export const pocketToy: BriefText = {
   ],
   mostSeconds: 4,
   mostBytes: 44_200,
+  mostTotalBytes: 61_440,
+  layout: {
+    texts: [
+      { path: 'sounds.h', manifest: 'c-header', options: { withBytes: true }, encoding: 'ascii' },
+    ],
+  },
   notes: [
     'A file larger than the free memory does not play at all: keep it short.',
     'The toy lists its sounds by name: a prefix like “z_” moves one to the end.',

@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Two files side by side, so that every browser finds one that it can play. */
 export const webPage: BriefText = {
   id: 'web-page',
-  version: 2,
+  version: 3,
   title: 'Web page',
   purpose: 'A page that offers each sound twice, and the browser takes what it can play.',
   about:
@@ -27,6 +27,7 @@ export const webPage: BriefText = {
       channels: [2, 1],
     },
   ],
+  layout: { texts: [{ path: 'assets.json', manifest: 'asset-list' }] },
   notes: [
     'Put the Ogg source first; browsers take the first that they can play.',
     'Browsers block sound that starts by itself: start it from a click.',

@@ -14,6 +14,7 @@ import { handovers } from './013Handovers';
 import { languages } from './014Languages';
 import { builds } from './015Builds';
 import { trials } from './016Trials';
+import { packs } from './017Packs';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -33,4 +34,5 @@ export const migrations: readonly string[] = [
   languages,
   builds,
   trials,
+  packs,
 ];

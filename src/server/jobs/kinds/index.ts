@@ -3,6 +3,7 @@ import { decodingJob } from './decoding';
 import { encodeJob } from './encode';
 import { joinJob } from './join';
 import { outcomeJob } from './outcome';
+import { packJob } from './pack';
 import { readJob } from './read';
 import { trialJob } from './trial';
 import { unpackJob } from './unpack';
@@ -13,6 +14,7 @@ export const jobKinds: readonly JobKind[] = [
   readJob,
   joinJob,
   encodeJob,
+  packJob,
   trialJob,
   decodingJob,
   outcomeJob,

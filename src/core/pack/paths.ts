@@ -1,0 +1,88 @@
+import type { NameDemands } from '../brief/schema';
+import { cleaned } from './naming';
+import { safeFileName } from './names';
+import { wrong, type PackTrouble, type PartTrouble } from './troubles';
+
+/** Most bytes of one part of a path, and of all of it, on every common disk and in a zip. */
+const MOST_PART_BYTES = 255;
+const MOST_PATH_BYTES = 1_000;
+
+/** What is wrong with a path, wherever it came from; null for one that leads to its place everywhere. */
+export function pathProblem(path: string): string | null {
+  const parts = path.split('/');
+  if (path === '' || parts.includes('')) return 'A part of it has no name.';
+  if (path.includes('\\') || /^[a-z]:/i.test(path))
+    return 'Its parts have to be told apart by plain slashes.';
+  if (parts.includes('..') || parts.includes('.')) return 'It leads out of its folder.';
+  const bytes = (text: string) => new TextEncoder().encode(text).length;
+  if (bytes(path) > MOST_PATH_BYTES) return 'It is too long.';
+  const bad = parts.find((part) => safeFileName(part) !== part || bytes(part) > MOST_PART_BYTES);
+  return bad === undefined ? null : `“${bad}” is no name that every system takes.`;
+}
+
+/** What is wrong with a path by what its destination demands of names; null for nothing. */
+export function namingProblem(path: string, names: NameDemands | undefined): string | null {
+  if (!names) return null;
+  const parts = path.split('/');
+  const file = parts.pop()!;
+  const dot = file.lastIndexOf('.');
+  const base = dot > 0 ? file.slice(0, dot) : file;
+  for (const part of [...parts, base]) {
+    // What would be cleaned is not clean.
+    if (cleaned(part, names) !== part)
+      return `“${part}” is not spelled as the destination demands.`;
+  }
+  const { longest = 255 } = names;
+  return [...file].length > longest ? `“${file}” is longer than ${longest} characters.` : null;
+}
+
+/** Where two of them would be one: disks may be blind to case, and to the forms that letters have in Unicode. */
+function diskKey(path: string): string {
+  return path.normalize('NFKC').toUpperCase().normalize('NFKC').toLowerCase();
+}
+
+interface Placed {
+  path: string;
+  briefId: string;
+  soundId?: number | undefined;
+}
+
+/** Every two files of a pack that would lie in the same place, on one disk or another. */
+export function meetings(files: readonly Placed[]): PackTrouble[] {
+  const byKey = new Map<string, Placed>();
+  const folders = new Map<string, Placed>();
+  const troubles: PackTrouble[] = [];
+  for (const file of files) {
+    const key = diskKey(file.path);
+    const other = byKey.get(key);
+    if (other) troubles.push(meeting(file, other));
+    else byKey.set(key, file);
+    for (let at = key.lastIndexOf('/'); at > 0; at = key.lastIndexOf('/', at - 1)) {
+      const folder = key.slice(0, at);
+      if (!folders.has(folder)) folders.set(folder, file);
+    }
+  }
+  for (const [key, file] of byKey) {
+    const inside = folders.get(key);
+    if (inside) troubles.push(isFolder(file, inside));
+  }
+  return troubles;
+}
+
+function meeting(file: Placed, other: Placed): PackTrouble {
+  const isSame = file.path === other.path;
+  const message = isSame
+    ? `Two files would be “${file.path}”.`
+    : `“${file.path}” and “${other.path}” would be one file on many disks.`;
+  return { ...placedTrouble(file), message };
+}
+
+function isFolder(file: Placed, inside: Placed): PackTrouble {
+  const message = `“${file.path}” is a file, and a folder for “${inside.path}”.`;
+  return { ...placedTrouble(file), message };
+}
+
+function placedTrouble({ path, briefId, soundId }: Placed) {
+  const { weight, about, hint }: PartTrouble = wrong('name', '', 'Give one of them another name.');
+  return { weight, about, hint, briefId, path, ...(soundId !== undefined && { soundId }) };
+}

@@ -1,0 +1,113 @@
+import type { ErrorFacts } from '@/core/errors';
+import type { PackedFile, PackState } from '@/wire';
+import type { Db } from './open';
+
+/** A pack as it was made, or as far as it is. */
+export interface PackRow {
+  id: number;
+  projectId: number;
+  title: string;
+  briefs: string[];
+  state: PackState;
+  error: ErrorFacts | null;
+  /** Of its list. */
+  digest: string | null;
+  createdAt: string;
+}
+
+type StoredPack = Omit<PackRow, 'briefs' | 'error'> & { briefs: string; error: string | null };
+
+function revive({ briefs, error, ...row }: StoredPack): PackRow {
+  return {
+    ...row,
+    briefs: JSON.parse(briefs) as string[],
+    error: error === null ? null : (JSON.parse(error) as ErrorFacts),
+  };
+}
+
+/** Statements on packs and on the files in them. */
+export function madePackStatements(db: Db) {
+  const add = db.prepare<[number, string, string, string]>(
+    `INSERT INTO packs (projectId, title, briefs, state, createdAt) VALUES (?, ?, ?, 'waiting', ?)`,
+  );
+  const byId = db.prepare<[number], StoredPack>('SELECT * FROM packs WHERE id = ?');
+  const ofProject = db.prepare<[number], StoredPack>(
+    'SELECT * FROM packs WHERE projectId = ? ORDER BY id DESC',
+  );
+  const setState = db.prepare<[PackState, string | null, string | null, number]>(
+    'UPDATE packs SET state = ?, error = ?, digest = ? WHERE id = ?',
+  );
+  const remove = db.prepare<[number]>('DELETE FROM packs WHERE id = ?');
+  const clearFiles = db.prepare<[number]>('DELETE FROM packedFiles WHERE packId = ?');
+  const addFile = db.prepare<[PackedFile & { packId: number }]>(
+    `INSERT INTO packedFiles (packId, path, kind, briefId, sha256, bytes, mimeType, soundId)
+     VALUES (@packId, @path, @kind, @briefId, @sha256, @bytes, @mimeType, @soundId)`,
+  );
+  const unfinished = db.prepare<[], { id: number; projectId: number }>(
+    "SELECT id, projectId FROM packs WHERE state = 'packing'",
+  );
+  const isBuilding = db
+    .prepare<[number, string], 0 | 1>(
+      `SELECT EXISTS (SELECT 1 FROM jobs JOIN outputs ON encodingId = subjectId
+         JOIN assignments ON assignments.id = assignmentId
+         WHERE projectId = ? AND kind = 'encode' AND sent = 1
+           AND briefId IN (SELECT value FROM json_each(?)))`,
+    )
+    .pluck();
+  const waiting = db
+    .prepare<[number], number>("SELECT id FROM packs WHERE projectId = ? AND state = 'waiting'")
+    .pluck();
+  const files = db.prepare<[number], PackedFile>(
+    `SELECT path, kind, briefId, sha256, bytes, mimeType, soundId FROM packedFiles
+     WHERE packId = ? ORDER BY path`,
+  );
+  const file = db.prepare<[number, string], PackedFile>(
+    `SELECT path, kind, briefId, sha256, bytes, mimeType, soundId FROM packedFiles
+     WHERE packId = ? AND path = ?`,
+  );
+  const sums = db.prepare<[number], { packId: number; files: number; bytes: number }>(
+    `SELECT packId, count(*) AS files, sum(bytes) AS bytes FROM packedFiles
+     JOIN packs ON packs.id = packId WHERE projectId = ? GROUP BY packId`,
+  );
+  const news = db.prepare<[number], { count: number; newest: number; states: string }>(
+    `SELECT count(*) AS count, coalesce(max(id), 0) AS newest,
+       coalesce(group_concat(state), '') AS states FROM packs WHERE projectId = ?`,
+  );
+  return {
+    add: (projectId: number, title: string, briefs: readonly string[]) =>
+      Number(
+        add.run(projectId, title, JSON.stringify(briefs), new Date().toISOString()).lastInsertRowid,
+      ),
+    byId(id: number): PackRow | undefined {
+      const row = byId.get(id);
+      return row && revive(row);
+    },
+    /** Newest first. */
+    of: (projectId: number) => ofProject.all(projectId).map(revive),
+    setState: (
+      id: number,
+      state: PackState,
+      { error = null, digest = null }: { error?: ErrorFacts | null; digest?: string | null } = {},
+    ) => void setState.run(state, error && JSON.stringify(error), digest, id),
+    remove: (id: number) => void remove.run(id),
+    /** Forgets what was put into a pack that was not finished. */
+    clearFiles: (packId: number) => void clearFiles.run(packId),
+    addFile: (packId: number, row: PackedFile) => void addFile.run({ ...row, packId }),
+    /** In the order of their paths. */
+    files: (packId: number) => files.all(packId),
+    file: (packId: number, path: string) => file.get(packId, path),
+    /** How many files each pack of a project has, and what they come to. */
+    sums: (projectId: number) => new Map(sums.all(projectId).map((row) => [row.packId, row])),
+    /** Those that a job should be putting together. */
+    unfinished: () => unfinished.all(),
+    /** Those whose files are still being made. */
+    waiting: (projectId: number) => waiting.all(projectId),
+    /** Whether files of these destinations are being made. */
+    isBuilding: (projectId: number, briefIds: readonly string[]) =>
+      isBuilding.get(projectId, JSON.stringify(briefIds)) === 1,
+    news(projectId: number) {
+      const { count, newest, states } = news.get(projectId)!;
+      return { count, version: `${count} ${newest} ${states}` };
+    },
+  };
+}

@@ -1,0 +1,22 @@
+import { BijouError, errorFacts } from '@/core/errors';
+import type { JobKind } from '../kind';
+
+/** Putting a pack together, once all of its files are there. */
+export const packJob: JobKind = {
+  kind: 'pack',
+  lane: 'beside',
+  verb: 'putting together',
+  noun: 'pack',
+  waiting: ({ context: { db } }) => db.madePacks.unfinished(),
+  handler({ packing }) {
+    const cancelled = () =>
+      errorFacts(new BijouError('cancelled', 'It was cancelled.', 'Make it again.'));
+    return {
+      start: () => undefined,
+      run: ({ subjectId }, { signal, progress, commit }) =>
+        packing.assemble(subjectId, { signal, progress, commit }),
+      fail: ({ subjectId }, error) => packing.failed(subjectId, error),
+      cancel: ({ subjectId }) => packing.failed(subjectId, cancelled()),
+    };
+  },
+};

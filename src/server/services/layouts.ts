@@ -1,0 +1,240 @@
+import { briefById } from '@/core/brief/catalogue';
+import { BijouError } from '@/core/errors';
+import type { Call } from '@/core/pack/calls/calls';
+import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
+import { ID_CHARACTERS } from '@/core/pack/calls/check';
+import { readIndex, type IndexReport } from '@/core/pack/calls/readIndex';
+import { allowedCharacters } from '@/core/pack/characters';
+import { checkIcon } from '@/core/pack/icon/check';
+import { drawnIcon } from '@/core/pack/icon/draw';
+import { slottedSounds } from '@/core/pack/input';
+import { usesCalls } from '@/core/pack/partCalls';
+import { titleOf } from '@/core/pack/partFields';
+import { packPlan } from '@/core/pack/plan';
+import type { PackSettings } from '@/core/pack/settings';
+import { slotsByName } from '@/core/pack/slots';
+import { kindOf } from '@/core/pack/texts/layoutTexts';
+import type { Changed, OutlinedText } from '@/wire';
+import type { Context } from '../context';
+import type { EditService, ValuesOfSound } from './edits';
+import type { OutlineService } from './outlines';
+
+/** A slot and what is to fill it; null for nothing. */
+export interface SlotFilling {
+  path: string;
+  soundId: number | null;
+}
+
+/** What people decide about the packs of destinations: titles, fields, icons, slots and calls. */
+export function layoutService(
+  { db, store, briefs }: Context,
+  edits: EditService,
+  outlines: OutlineService,
+) {
+  const briefOf = (projectId: number, briefId: string) => briefById(briefs(projectId), briefId);
+  const inputOf = (projectId: number, briefId: string) => {
+    briefOf(projectId, briefId);
+    return outlines.inputs(projectId, [briefId])[0]!;
+  };
+
+  /** Sets the title, or values of fields; what is null is as usual again. */
+  function settle(
+    projectId: number,
+    briefId: string,
+    { title, fields }: { title?: string | null; fields?: Record<string, string | number | null> },
+  ): Changed {
+    const brief = briefOf(projectId, briefId);
+    const before = db.packSettings.of(projectId, briefId);
+    const change: Partial<PackSettings> = {};
+    if (title !== undefined) change.title = title ?? undefined;
+    if (fields) {
+      const known = new Set((brief.layout?.fields ?? []).map(({ id }) => id));
+      const unknown = Object.keys(fields).find((id) => !known.has(id));
+      if (unknown !== undefined) throw noField(unknown, brief.title);
+      const all = Object.entries({ ...before.fields, ...fields });
+      change.fields = Object.fromEntries(
+        all.flatMap(([id, value]) => (value === null ? [] : [[id, value]])),
+      );
+    }
+    const what = title === undefined ? 'the fields' : 'the title';
+    return edits.settle(projectId, briefId, `Set ${what} of “${brief.title}”`, change);
+  }
+
+  /** Keeps an icon that was given, or has one drawn again. @throws not-legal, too-large, damaged-header */
+  async function setIcon(
+    projectId: number,
+    briefId: string,
+    bytes: Uint8Array | null,
+  ): Promise<Changed> {
+    const { title, layout } = briefOf(projectId, briefId);
+    if (!layout?.icon) throw noIcon(title);
+    if (!bytes) {
+      return edits.settle(projectId, briefId, `Draw the icon of “${title}”`, { icon: undefined });
+    }
+    checkIcon(bytes, layout.icon.sizes);
+    return store.add(
+      (async function* () {
+        yield bytes;
+      })(),
+      bytes.length,
+      (sha256) =>
+        edits.settle(projectId, briefId, `Set the icon of “${title}”`, {
+          icon: { sha256, bytes: bytes.length },
+        }),
+    );
+  }
+
+  /** The icon as it would lie in the pack. @throws not-found */
+  function icon(projectId: number, briefId: string): Uint8Array {
+    const input = inputOf(projectId, briefId);
+    const { icon: wanted } = input.brief.layout ?? {};
+    if (!wanted) throw noIcon(input.brief.title);
+    return input.icon ?? drawnIcon(titleOf(input), wanted.sizes[0]!);
+  }
+
+  /** Fills slots, each with one sound; what filled them before goes out of them. */
+  function fill(projectId: number, briefId: string, fillings: readonly SlotFilling[]): Changed {
+    const brief = briefOf(projectId, briefId);
+    const known = new Set((brief.layout?.slots ?? []).map(({ path }) => path));
+    const meant = new Map(fillings.map(({ path, soundId }) => [path, soundId]));
+    for (const path of meant.keys()) if (!known.has(path)) throw noSlot(path, brief.title);
+    const sent = db.packs.assignments(projectId).filter((one) => one.briefId === briefId);
+    for (const soundId of meant.values()) {
+      if (soundId !== null && !sent.some((one) => one.soundId === soundId))
+        throw notSent(brief.title);
+    }
+    const list = sent.flatMap(({ soundId }): ValuesOfSound[] => {
+      const { sent: all = {} } = db.sounds.values(soundId, ['sent']);
+      const { slots: own = [], ...choices } = all[briefId] ?? {};
+      const kept = own.filter((path) => !meant.has(path) || meant.get(path) === soundId);
+      const added = [...meant].flatMap(([path, id]) =>
+        id === soundId && !kept.includes(path) ? [path] : [],
+      );
+      if (kept.length === own.length && added.length === 0) return [];
+      const slots = [...kept, ...added];
+      const next = slots.length > 0 ? { ...choices, slots } : choices;
+      return [{ soundId, values: { sent: { ...all, [briefId]: next } } }];
+    });
+    const [only] = fillings;
+    const what = fillings.length === 1 ? only!.path : 'slots';
+    const verb = fillings.every(({ soundId }) => soundId === null) ? 'Empty' : 'Fill';
+    return edits.change(projectId, () => `${verb} ${what} of “${brief.title}”`, list);
+  }
+
+  /** Which sounds would fill which empty slots by their names. */
+  function byName(projectId: number, briefId: string): SlotFilling[] {
+    const { brief, files } = inputOf(projectId, briefId);
+    return slotsByName(brief.layout?.slots ?? [], slottedSounds(files));
+  }
+
+  /** Sets the calls; null has them made of names again. */
+  function setCalls(projectId: number, briefId: string, calls: Call[] | null): Changed {
+    const brief = briefOf(projectId, briefId);
+    if (!usesCalls(brief)) throw noCalls(brief.title);
+    const title = `${calls ? 'Change' : 'Make anew'} the calls of “${brief.title}”`;
+    return edits.settle(projectId, briefId, title, { calls: calls ?? undefined });
+  }
+
+  /** Calls as names and groups would make them, to be looked at first. */
+  function proposedCalls(projectId: number, briefId: string, way: CallWay): Call[] {
+    const { brief, files } = inputOf(projectId, briefId);
+    const sounds = slottedSounds(files).map(({ soundId: id, ...rest }) => ({ id, ...rest }));
+    return callsFromNames(sounds, way, idCharacters(brief.layout?.calls?.characters));
+  }
+
+  /** The texts of a pack as they would be written now. */
+  function texts(projectId: number, briefId: string): OutlinedText[] {
+    const input = inputOf(projectId, briefId);
+    const written = new Map(
+      packPlan([input]).parts[0]!.entries.flatMap(({ path, kind, content }) =>
+        kind === 'text' ? [[path, new TextDecoder().decode(content!)] as const] : [],
+      ),
+    );
+    return (input.brief.layout?.texts ?? []).map((text) => ({
+      path: text.path,
+      is: kindOf(text).id,
+      text: written.get(text.path) ?? '',
+      template: text.template ?? null,
+      manifest: text.manifest ?? null,
+    }));
+  }
+
+  /** An index that was made elsewhere, held against the files that a pack would have. */
+  function doctor(projectId: number, briefId: string, text: string): IndexReport {
+    const input = inputOf(projectId, briefId);
+    const paths = input.files.flatMap(({ paths: own }) => [...own]);
+    return readIndex(text, paths, idCharacters(input.brief.layout?.calls?.characters));
+  }
+
+  /** Takes over calls of an index that was made elsewhere: its files are found by their paths, then by their names. */
+  function takeOver(projectId: number, briefId: string, text: string): Changed {
+    const { index } = doctor(projectId, briefId, text);
+    if (!index) throw noIndex();
+    const { files } = inputOf(projectId, briefId);
+    const byPath = new Map(
+      files.flatMap(({ soundId, paths }) =>
+        paths.flatMap((path) => [
+          [path, soundId] as const,
+          [path.split('/').at(-1)!, soundId] as const,
+        ]),
+      ),
+    );
+    const calls = index.map((call) => ({
+      ...call,
+      variants: call.variants.flatMap(({ path, odds }) => {
+        const soundId = byPath.get(path) ?? byPath.get(path.split('/').at(-1)!);
+        return soundId === undefined ? [] : [{ soundId, odds }];
+      }),
+    }));
+    return setCalls(projectId, briefId, calls);
+  }
+
+  return {
+    settle,
+    setIcon,
+    icon,
+    fill,
+    byName,
+    setCalls,
+    proposedCalls,
+    texts,
+    doctor,
+    takeOver,
+  };
+}
+
+function idCharacters(characters: string | undefined) {
+  return allowedCharacters(characters ?? ID_CHARACTERS);
+}
+
+function noField(id: string, title: string): BijouError {
+  return new BijouError('not-found', `“${title}” asks for no “${id}”.`, 'See its layout.');
+}
+
+function noIcon(title: string): BijouError {
+  return new BijouError('not-found', `“${title}” has no icon in its pack.`, 'See its layout.');
+}
+
+function noSlot(path: string, title: string): BijouError {
+  return new BijouError('not-found', `“${title}” has no slot ${path}.`, 'See its layout.');
+}
+
+function noCalls(title: string): BijouError {
+  return new BijouError('not-found', `“${title}” has no index of calls.`, 'See its layout.');
+}
+
+function noIndex(): BijouError {
+  return new BijouError(
+    'bad-setting',
+    'The text is no index of calls as Bijou writes it.',
+    'Only such an index can be taken over.',
+  );
+}
+
+function notSent(title: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `That sound does not go to “${title}”.`,
+    'Send it there first.',
+  );
+}

@@ -1,0 +1,250 @@
+import { stat } from 'node:fs/promises';
+import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
+import { packChanges, type KeptFile } from '@/core/pack/changes';
+import type { PackEntry } from '@/core/pack/input';
+import { titleOf } from '@/core/pack/partFields';
+import { isRight, packPlan } from '@/core/pack/plan';
+import { plural } from '@/core/words';
+import type { PackDetails, PackedFile, PackSummary } from '@/wire';
+import type { Context } from '../context';
+import type { PackRow } from '../db/madePacks';
+import { sha256OfFile } from '../files/store';
+import { mimeTypeOf } from '../files/types';
+import type { CellService } from './cells';
+import type { DeletionService } from './deleting';
+import { digestOf, keptFiles, type OutlineService } from './outlines';
+import { partFiles } from './packedSounds';
+import type { PackService } from './packs';
+
+/** Putting packs together, and keeping them as they were made. */
+export function packingService(
+  { db, store, changed, pump }: Context,
+  cells: CellService,
+  { inputs, outline }: OutlineService,
+  packs: PackService,
+  { release }: DeletionService,
+) {
+  /**
+   * Makes a pack: builds what is missing, and puts it together as soon as everything is there. Answers the pack; the
+   * newest one where nothing would be other about it.
+   * @throws not-allowed with every reason why it would be wrong
+   */
+  function make(projectId: number, briefIds: readonly string[]): PackSummary {
+    if (briefIds.length === 0) throw noBrief();
+    const all = inputs(projectId, briefIds);
+    const plan = packPlan(all);
+    const { newest, toBuild } = outline(projectId, briefIds);
+    if (newest?.isCurrent) return summary(db.madePacks.byId(newest.id)!);
+    const open = plan.troubles.filter(
+      ({ weight, about }) => weight === 'wrong' && about !== 'sound',
+    );
+    const stuck = all.flatMap(({ files }) =>
+      files.flatMap(({ made }) => ('reason' in made && !made.isBuildable ? [made.reason] : [])),
+    );
+    const reasons = [...open.map(({ message }) => message), ...stuck];
+    if (reasons.length > 0 || all.some(({ files }) => files.length === 0)) {
+      throw wouldBeWrong(
+        reasons.length > 0 ? reasons : plan.troubles.map(({ message }) => message),
+      );
+    }
+    const id = db.transaction(() => {
+      const title = all.length === 1 ? titleOf(all[0]!) : all[0]!.project;
+      const made = db.madePacks.add(projectId, title, briefIds);
+      if (toBuild > 0) packs.build(projectId, missingCells(projectId, briefIds));
+      else queue(projectId, made);
+      changed(projectId);
+      return made;
+    });
+    pump();
+    return summary(db.madePacks.byId(id)!);
+  }
+
+  function missingCells(projectId: number, briefIds: readonly string[]): number[] {
+    return [...cells.made(projectId, new Set(briefIds))].flatMap((one) => {
+      const isOpen = partFiles(db, one).some(({ made }) => 'reason' in made && made.isBuildable);
+      return isOpen ? [one.assignment.id] : [];
+    });
+  }
+
+  function queue(projectId: number, packId: number): void {
+    db.madePacks.setState(packId, 'packing');
+    db.jobs.add(projectId, 'pack', packId);
+  }
+
+  /** Goes on with packs that waited for their files, once these are there or have failed. */
+  function follow(projectId: number): void {
+    for (const id of db.madePacks.waiting(projectId)) {
+      if (db.madePacks.isBuilding(projectId, packById(id).briefs)) continue;
+      db.transaction(() => queue(projectId, id));
+      pump();
+    }
+  }
+
+  /** Puts a pack together: every file is looked at once more, to the last byte. @throws not-allowed, damaged-sound */
+  async function assemble(packId: number, hear: Hearing): Promise<void> {
+    const pack = packById(packId);
+    const plan = packPlan(inputs(pack.projectId, pack.briefs));
+    if (!isRight(plan)) {
+      const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
+      throw wouldBeWrong(wrong.map(({ message }) => message));
+    }
+    const types = new Map(
+      inputs(pack.projectId, pack.briefs).flatMap(({ files }) =>
+        files.flatMap(({ made }) =>
+          'reason' in made ? [] : [[made.sha256, made.mimeType] as const],
+        ),
+      ),
+    );
+    const row = (entry: PackEntry, sha256: string): PackedFile => ({
+      path: entry.path,
+      kind: entry.kind,
+      briefId: entry.briefId,
+      sha256,
+      bytes: entry.bytes,
+      mimeType: types.get(sha256) ?? mimeTypeOf(entry.path),
+      soundId: entry.soundId,
+    });
+    db.transaction(() => {
+      db.madePacks.clearFiles(packId);
+      // From here on their bytes are held.
+      for (const entry of plan.entries) {
+        if (entry.sha256) db.madePacks.addFile(packId, row(entry, entry.sha256));
+      }
+    });
+    const checked = new Set<string>();
+    for (const [i, entry] of plan.entries.entries()) {
+      hear.signal.throwIfAborted();
+      if (entry.content) {
+        const content = entry.content;
+        await store.add(streamOf(content), content.length, (sha256) =>
+          db.madePacks.addFile(packId, row(entry, sha256)),
+        );
+      } else if (!checked.has(entry.sha256!)) {
+        checked.add(entry.sha256!);
+        await refuseDamage(entry);
+      }
+      hear.progress((i + 1) / plan.entries.length);
+    }
+    hear.commit(() => {
+      const digest = digestOf(db.madePacks.files(packId));
+      db.madePacks.setState(packId, 'done', { digest });
+    });
+  }
+
+  async function refuseDamage({ path, sha256, bytes }: PackEntry): Promise<void> {
+    const file = store.path(sha256!);
+    const { size } = await stat(file).catch(() => ({ size: -1 }));
+    if (size === bytes && (await sha256OfFile(file)) === sha256) return;
+    throw new BijouError(
+      'damaged-sound',
+      `The finished file of ${path} is damaged in the data folder.`,
+      'Build it again.',
+    );
+  }
+
+  function failed(packId: number, error: ErrorFacts): void {
+    const hashes = db.madePacks.files(packId).map(({ sha256 }) => sha256);
+    db.madePacks.clearFiles(packId);
+    db.madePacks.setState(packId, 'failed', { error });
+    release(...hashes);
+  }
+
+  /** @throws not-found */
+  function packById(id: number): PackRow {
+    const pack = db.madePacks.byId(id);
+    if (pack) return pack;
+    throw new BijouError('not-found', 'That pack is not there any more.', 'Make it again.');
+  }
+
+  function summary(pack: PackRow, sums = db.madePacks.sums(pack.projectId)): PackSummary {
+    const { id, title, briefs: ids, state, error, digest, createdAt } = pack;
+    const { files = 0, bytes = 0 } = sums.get(id) ?? {};
+    return { id, title, briefs: ids, state, error, digest, createdAt, files, bytes };
+  }
+
+  /** Lets a pack go, with all bytes that nothing else needs. */
+  function remove(id: number): void {
+    const { projectId } = packById(id);
+    db.transaction(() => {
+      const hashes = db.madePacks.files(id).map(({ sha256 }) => sha256);
+      db.madePacks.remove(id);
+      db.jobs.drop('pack', id);
+      release(...hashes);
+      changed(projectId);
+    });
+  }
+
+  /** Everything about a pack, with what differs from another one and from what would be made now. */
+  function details(id: number, since: number | null): PackDetails {
+    const pack = packById(id);
+    const list = db.madePacks.files(id);
+    return {
+      ...summary(pack),
+      list,
+      since: since === null ? null : { id: since, changes: packChanges(filesOf(since), list) },
+      now: pack.state === 'done' ? changesSince(pack, list) : null,
+    };
+  }
+
+  function changesSince(pack: PackRow, list: readonly KeptFile[]) {
+    try {
+      const plan = packPlan(inputs(pack.projectId, pack.briefs));
+      return isRight(plan) ? packChanges(list, keptFiles(plan)) : null;
+    } catch (error) {
+      // A brief that is not there any more.
+      if (errorFacts(error).code === 'not-found') return null;
+      throw error;
+    }
+  }
+
+  /** The files of a finished pack. @throws not-found, not-allowed */
+  function filesOf(id: number): PackedFile[] {
+    const pack = packById(id);
+    if (pack.state === 'done') return db.madePacks.files(id);
+    throw new BijouError('not-allowed', 'That pack is not finished.', 'Wait, or make it again.');
+  }
+
+  return {
+    make,
+    follow,
+    assemble,
+    failed,
+    packById,
+    filesOf,
+    remove,
+    details,
+    list(projectId: number): PackSummary[] {
+      const sums = db.madePacks.sums(projectId);
+      return db.madePacks.of(projectId).map((pack) => summary(pack, sums));
+    },
+  };
+}
+
+export type PackingService = ReturnType<typeof packingService>;
+
+interface Hearing {
+  signal: AbortSignal;
+  progress(share: number): void;
+  commit(write: () => void): void;
+}
+
+async function* streamOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield bytes;
+}
+
+/** So many reasons are said in one breath. */
+const MOST_REASONS = 5;
+
+function wouldBeWrong(reasons: readonly string[]): BijouError {
+  const more = reasons.length - MOST_REASONS;
+  const rest = more > 0 ? ` And ${plural(more, 'reason')} more.` : '';
+  return new BijouError(
+    'not-allowed',
+    `The pack would be wrong: ${reasons.slice(0, MOST_REASONS).join(' ')}${rest}`,
+    'See what is listed beside it.',
+  );
+}
+
+function noBrief(): BijouError {
+  return new BijouError('bad-setting', 'No destination is chosen.', 'Choose at least one.');
+}
