@@ -51,7 +51,7 @@ const called = build({
   mainFields: ['module', 'main'],
   // Packages that are CommonJS ask for what Node has.
   banner: {
-    js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+    js: "import { createRequire as requireOf } from 'node:module'; const require = requireOf(import.meta.url);",
   },
 });
 

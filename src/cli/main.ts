@@ -29,6 +29,14 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
     says: 'build what a project sends to its destinations into a folder, and prove each file',
     load: async () => (await import('./commands/build')).fillBuild,
   },
+  pack: {
+    says: 'build what is out of date, lay it out as its destination wants it, and write it as a zip or folder',
+    load: async () => (await import('./commands/pack')).fillPack,
+  },
+  index: {
+    says: 'look at an index of calls, or any JSON that names files: what is wrong in it, and mend it',
+    load: async () => (await import('./commands/indexFile')).fillIndex,
+  },
   compare: {
     says: 'try codec settings on files: size, what decoding costs, and what one hears of it',
     load: async () => (await import('./commands/compare')).fillCompare,

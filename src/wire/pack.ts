@@ -51,6 +51,8 @@ export interface Output {
   /** As it will lie in the pack, and with the folders inside of its destination. */
   name: string;
   path: string;
+  /** Everywhere where it lies: in several slots, or there alone. */
+  paths: readonly string[];
   state: WorkState;
   error: ErrorFacts | null;
   /** Whether it is what would be made now. */

@@ -304,6 +304,7 @@ export class Builder {
       state: accepted ? state : isOpen ? 'skipped' : 'failed',
       bytes,
       sha256,
+      facts,
       seconds: facts.seconds,
       verified: findings,
       warnings,

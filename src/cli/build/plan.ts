@@ -47,17 +47,19 @@ export async function entriesOf(
         obstacle?.code === 'not-allowed' ||
         (!findings.some(({ verdict }) => verdict === 'cannot') &&
           findings.some(({ verdict }) => verdict === 'decide'));
-      return wanted.map((fileId) => ({
-        sound,
-        brief,
-        fileId,
-        assignment,
-        path: safePath(pathInPack(brief.id, paths.get(fileId) ?? fileId)),
-        needed: files.find(({ file }) => file.id === fileId) ?? null,
-        key: keys.get(fileId) ?? '',
-        obstacle,
-        isOpen: obstacle !== null && isOpen,
-      }));
+      return wanted.flatMap((fileId) =>
+        (paths.get(fileId) ?? [fileId]).map((path) => ({
+          sound,
+          brief,
+          fileId,
+          assignment,
+          path: safePath(pathInPack(brief.id, path)),
+          needed: files.find(({ file }) => file.id === fileId) ?? null,
+          key: keys.get(fileId) ?? '',
+          obstacle,
+          isOpen: obstacle !== null && isOpen,
+        })),
+      );
     });
 }
 

@@ -5,6 +5,7 @@ import type { ErrorFacts } from '@/core/errors';
 import { formatTime } from '@/core/time';
 import { count } from '@/core/tradeNames';
 import { plural } from '@/core/words';
+import type { BuiltFacts } from '../batch/tasks';
 import type { Entry } from './plan';
 
 /** built: made now · cached: the same was made before · unchanged: it was there · skipped: it waits for a decision. */
@@ -18,6 +19,8 @@ export interface BuildResult {
   path: string;
   bytes: number | null;
   sha256: string | null;
+  /** What was found in the finished file; left out where there is none. */
+  facts?: BuiltFacts['facts'];
   /** Of the sound in it. */
   seconds: number | null;
   verified: readonly Finding[];

@@ -2,11 +2,10 @@ import * as yup from 'yup';
 import { oneOfKeys } from '../recipe/steps/choice';
 
 /** How the letters of a text are written down. */
-export const encodings = {
+const encodings = {
   'utf-8': 'UTF-8, without a mark in front',
   ascii: 'ASCII alone',
 } as const;
-export type Encoding = keyof typeof encodings;
 
 /** What a text can claim to be, with its name. */
 export const textNames = {

@@ -213,7 +213,7 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
     const all = names(projectId);
     const sizes = neighbours(projectId);
     const given = (assignment: Assignment, fileId: string) =>
-      all.get(placeKey(assignment, fileId)) ?? { name: fileId, path: fileId };
+      all.get(placeKey(assignment, fileId)) ?? { name: fileId, path: fileId, paths: [fileId] };
     return [...looked(entries)].map(({ assignment, sound, need, made }) => ({
       assignment,
       findings: need.findings,
@@ -239,8 +239,8 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
       outputs: made.map(({ row, encoding, upToDate, verdict }): Output => {
         const { id, assignmentId, fileId, encodingId } = row;
         const { state, error, sha256, verification, warnings } = encoding;
-        const { name, path } = given(assignment, fileId);
-        const known = { id, assignmentId, fileId, encodingId, name, path };
+        const { name, path, paths } = given(assignment, fileId);
+        const known = { id, assignmentId, fileId, encodingId, name, path, paths };
         const changed = need.files.find(({ file }) => file.id === fileId)?.changedLevel;
         const remark = changed && verification && levelRemark(changed, verification);
         return {
@@ -303,7 +303,7 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
         const need = keyedNeed(sound, assignment);
         const obstacle = obstacleOf({ assignment, sound, brief, need });
         const paths = new Map(
-          brief.files.map(({ id }) => [id, all.get(placeKey(assignment, id))?.path ?? id]),
+          brief.files.map(({ id }) => [id, all.get(placeKey(assignment, id))?.paths ?? [id]]),
         );
         return { assignment, sound, brief, ...need, obstacle, paths };
       });

@@ -14,7 +14,7 @@ import type { Database } from '../db';
 import type { CellService } from './cells';
 
 /** A finished file with what is known of it, whoever made it. */
-interface Finished {
+export interface Finished {
   sha256: string;
   facts: Pick<
     ListedFacts,
@@ -32,7 +32,7 @@ interface Finished {
 }
 
 /** Everything that manifests can say of a finished file of a sound. */
-export function packedSound(
+function packedSound(
   db: Pick<Database, 'sounds'>,
   sound: Sound,
   brief: Pick<Brief, 'id' | 'version'>,
@@ -107,13 +107,22 @@ function sheetIn({ joined, facts }: Sound, plan: EncodingPlan): SheetLine[] | nu
   return sheetOf(joined.placed, span, after.rateHz);
 }
 
-type MadeCell = ReturnType<CellService['made']> extends Generator<infer One> ? One : never;
+export type MadeCell = ReturnType<CellService['made']> extends Generator<infer One> ? One : never;
 
-/** One file of a cell for a pack, with what is made of it or why nothing is. */
+/** The file of a cell that is finished and up to date in the data folder; null where there is none. */
+function storedFile({ made }: MadeCell, fileId: string): Finished | null {
+  const { encoding, upToDate, verdict } = made.find(({ row }) => row.fileId === fileId) ?? {};
+  if (!upToDate || !verdict?.accepted || !encoding?.sha256 || !encoding.verification) return null;
+  return { sha256: encoding.sha256, facts: encoding.verification.facts };
+}
+
+/** The files of a cell for a pack, each with what is made of it or why nothing is. */
 export function partFiles(
   db: Pick<Database, 'sounds' | 'encodings'>,
-  { assignment, sound, brief, need, made, places }: MadeCell,
+  cell: MadeCell,
+  finishedFile = storedFile,
 ): PartFile[] {
+  const { assignment, sound, brief, need, made, places } = cell;
   const slotPaths = new Set((brief.layout?.slots ?? []).map(({ path }) => path));
   return brief.files.map((file): PartFile => {
     const needed = need.files.find((one) => one.file.id === file.id);
@@ -136,12 +145,8 @@ export function partFiles(
     };
 
     function finished() {
-      const found = made.find(({ row }) => row.fileId === file.id);
-      const { encoding, upToDate, verdict } = found ?? {};
-      const isReady = upToDate && verdict?.accepted && encoding?.sha256 && encoding.verification;
-      if (!isReady || !needed) return null;
-      const { facts } = encoding.verification!;
-      return packedSound(db, sound, brief, file, needed.plan, { sha256: encoding.sha256!, facts });
+      const found = finishedFile(cell, file.id);
+      return found && needed ? packedSound(db, sound, brief, file, needed.plan, found) : null;
     }
 
     function reason(): string {

@@ -33,7 +33,7 @@ export function packService(
       for (const { assignment, files, paths } of ready) {
         for (const { file, plan } of files) {
           db.packs.addOutput({
-            path: paths.get(file.id) ?? null,
+            path: paths.get(file.id)?.[0] ?? null,
             buildId: id,
             assignmentId: assignment.id,
             fileId: file.id,
@@ -80,11 +80,13 @@ export function packService(
       .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
       .flatMap(({ assignment, outputs }: PackLine) => {
         const brief = storedBrief(catalogue, assignment.briefId);
-        return outputs.flatMap(({ path, encodingId, upToDate, sha256, verification, verdict }) => {
+        return outputs.flatMap(({ paths, encodingId, upToDate, sha256, verification, verdict }) => {
           if (!upToDate || !sha256 || !verification || !verdict?.accepted) return [];
           const loop = loopIn(assignment.soundId, encodingId);
           const facts = { ...verification.facts, ...loop };
-          return [{ brief, sha256, facts, path: pathInPack(brief.id, path) }];
+          // One destination alone needs no folder.
+          const placed = (path: string) => (briefId === null ? pathInPack(brief.id, path) : path);
+          return paths.map((path) => ({ brief, sha256, facts, path: placed(path) }));
         });
       });
   }
@@ -99,7 +101,7 @@ export function packService(
   }
 
   /**
-   * The pack as a zip: a folder for each destination, and a manifest.
+   * Every finished file as a zip: with a folder for each destination where it is not only one, and a manifest.
    * @throws not-found when there is nothing in it.
    */
   function pack(projectId: number, briefId: string | null) {

@@ -1,4 +1,5 @@
-import { parse, tokenize, tokenNames } from 'css-tree';
+import parse from 'css-tree/parser';
+import { tokenize, tokenNames } from 'css-tree/tokenizer';
 import { Places } from '../places';
 import { beyondAscii, printable, type TextKind, type TextProblem } from '../kind';
 
