@@ -30,6 +30,7 @@ const plurals = {
   link: 'links',
   'listed sound': 'listed sounds',
   marker: 'markers',
+  note: 'notes',
   other: 'others',
   'other way': 'other ways',
   pack: 'packs',

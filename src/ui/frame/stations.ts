@@ -48,10 +48,6 @@ export const stations: readonly Station[] = [
     path: 'rehearse',
     name: 'Rehearse',
     purpose: 'hear the packs in place',
-    count: ({ cells }) => ({
-      value: new Set(cells.filter(({ state }) => state === 'built').map(({ briefId }) => briefId))
-        .size,
-      of: 'packs',
-    }),
+    count: ({ packs }) => ({ value: packs.count, of: 'packs' }),
   },
 ];

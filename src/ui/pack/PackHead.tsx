@@ -13,6 +13,8 @@ import { ZipLink } from './ZipLink';
 const views = {
   matrix: { path: '', name: 'Matrix' },
   lists: { path: '/destinations', name: 'By destination' },
+  layout: { path: '/layout', name: 'Layout' },
+  packs: { path: '/packs', name: 'Packs' },
   briefs: { path: '/briefs', name: 'Briefs' },
   doctor: { path: '/doctor', name: 'Doctor' },
   builds: { path: '/builds', name: 'Builds' },
