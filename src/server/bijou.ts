@@ -137,6 +137,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     },
   );
   await reconcile(house, encodings);
+  packing.letGo();
   runner.start();
   for (const { id } of db.projects.all()) {
     joins.follow(id);

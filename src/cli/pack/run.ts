@@ -3,6 +3,7 @@ import { dirname, join, resolve } from 'node:path';
 import prettyBytes from 'pretty-bytes';
 import { BijouError } from '@/core/errors';
 import { packChanges, PATCH_LIST, patchText, type PackChanges } from '@/core/pack/changes';
+import { reasonsAgainst } from '@/core/pack/plan';
 import type { PackTrouble } from '@/core/pack/troubles';
 import { encodeText } from '@/core/formats/bits';
 import { plural } from '@/core/words';
@@ -79,7 +80,7 @@ async function packed(
       process.exit(STATUS.stopped);
     }
     const plan = await plannedPack(bijou, projectId, options, results, work);
-    const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
+    const wrong = reasonsAgainst(plan);
     const changes = before && packChanges(before.files, plan.files);
     const written =
       wrong.length === 0 ? await write(out, chosenFiles(plan, before, changes)) : null;
@@ -133,11 +134,10 @@ async function tell(told: Told): Promise<void> {
   if (told.options.json) return print(JSON.stringify(packJson(told), null, 2));
   const { options, plan, written, changes } = told;
   for (const { weight, message, hint } of plan.troubles) {
-    if (weight === 'wrong') say(`${message} ${hint}`);
-    else say(`Note: ${message}`);
+    say(weight === 'note' ? `Note: ${message}` : `${message} ${hint}`);
   }
   if (!written) {
-    const count = plan.troubles.filter(({ weight }) => weight === 'wrong').length;
+    const count = reasonsAgainst(plan).length;
     return say(`No pack was written: it would be wrong, for ${plural(count, 'reason')}.`);
   }
   const bytes = plan.files.reduce((sum, file) => sum + file.bytes, 0);

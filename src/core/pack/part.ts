@@ -84,18 +84,13 @@ function soundTroubles({ brief, files }: PartInput): PartTrouble[] {
   if (files.length === 0) {
     return [wrong('sound', `No sound goes to “${brief.title}” yet.`, 'Choose some in the matrix.')];
   }
-  const missing = files.flatMap(({ soundId, paths, made }) =>
-    'reason' in made
-      ? [
-          wrong(
-            'sound',
-            made.reason,
-            made.isBuildable ? 'Build it.' : 'See its cell in the matrix.',
-            { soundId, path: paths[0]! },
-          ),
-        ]
-      : [],
-  );
+  const missing = files.flatMap(({ soundId, paths, made }): PartTrouble[] => {
+    if (!('reason' in made)) return [];
+    const { reason, isBuildable } = made;
+    const hint = isBuildable ? 'Build it.' : 'See its cell in the matrix.';
+    const trouble = wrong('sound', reason, hint, { soundId, path: paths[0]! });
+    return [{ ...trouble, weight: isBuildable ? 'open' : 'wrong' }];
+  });
   const loose =
     others === 'refuse' && slots.length > 0
       ? slottedSounds(files).filter((file) => file.slots.length === 0)

@@ -52,11 +52,16 @@ export function packPlan(inputs: readonly PartInput[]): PackPlan {
       entries.map(({ soundId, ...entry }) => ({ ...entry, soundId: soundId ?? undefined })),
     ),
   ];
-  const order = { wrong: 0, note: 1 };
+  const order = { wrong: 0, open: 1, note: 2 };
   return { entries, parts, troubles: all.sort((a, b) => order[a.weight] - order[b.weight]) };
 }
 
+/** Why a pack may not be made as things are. */
+export function reasonsAgainst({ troubles }: Pick<PackPlan, 'troubles'>): PackTrouble[] {
+  return troubles.filter(({ weight }) => weight !== 'note');
+}
+
 /** Whether a pack may be made. */
-export function isRight({ troubles }: Pick<PackPlan, 'troubles'>): boolean {
-  return troubles.every(({ weight }) => weight !== 'wrong');
+export function isRight(plan: Pick<PackPlan, 'troubles'>): boolean {
+  return reasonsAgainst(plan).length === 0;
 }

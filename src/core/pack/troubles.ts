@@ -1,7 +1,7 @@
 /** Something about a pack that people have to know. */
 export interface PackTrouble {
-  /** wrong: no pack is made while it is so · note: good to know. */
-  weight: 'wrong' | 'note';
+  /** wrong: no pack is made while it is so · open: it has to be built first · note: good to know. */
+  weight: 'wrong' | 'open' | 'note';
   /** What it is about. */
   about: 'slot' | 'sound' | 'text' | 'icon' | 'call' | 'name' | 'size' | 'field';
   briefId: string;

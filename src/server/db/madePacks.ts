@@ -13,6 +13,7 @@ export interface PackRow {
   /** Of its list. */
   digest: string | null;
   createdAt: string;
+  removedAt: string | null;
 }
 
 type StoredPack = Omit<PackRow, 'briefs' | 'error'> & { briefs: string; error: string | null };
@@ -32,12 +33,18 @@ export function madePackStatements(db: Db) {
   );
   const byId = db.prepare<[number], StoredPack>('SELECT * FROM packs WHERE id = ?');
   const ofProject = db.prepare<[number], StoredPack>(
-    'SELECT * FROM packs WHERE projectId = ? ORDER BY id DESC',
+    'SELECT * FROM packs WHERE projectId = ? AND removedAt IS NULL ORDER BY id DESC',
   );
   const setState = db.prepare<[PackState, string | null, string | null, number]>(
     'UPDATE packs SET state = ?, error = ?, digest = ? WHERE id = ?',
   );
-  const remove = db.prepare<[number]>('DELETE FROM packs WHERE id = ?');
+  const setRemoved = db.prepare<[string | null, number]>(
+    'UPDATE packs SET removedAt = ? WHERE id = ?',
+  );
+  const removedBefore = db
+    .prepare<[string], number>('SELECT id FROM packs WHERE removedAt < ?')
+    .pluck();
+  const forget = db.prepare<[number]>('DELETE FROM packs WHERE id = ?');
   const clearFiles = db.prepare<[number]>('DELETE FROM packedFiles WHERE packId = ?');
   const addFile = db.prepare<[PackedFile & { packId: number }]>(
     `INSERT INTO packedFiles (packId, path, kind, briefId, sha256, bytes, mimeType, soundId)
@@ -71,7 +78,7 @@ export function madePackStatements(db: Db) {
   );
   const news = db.prepare<[number], { count: number; newest: number; states: string }>(
     `SELECT count(*) AS count, coalesce(max(id), 0) AS newest,
-       coalesce(group_concat(state), '') AS states FROM packs WHERE projectId = ?`,
+       coalesce(group_concat(state), '') AS states FROM packs WHERE projectId = ? AND removedAt IS NULL`,
   );
   return {
     add: (projectId: number, title: string, briefs: readonly string[]) =>
@@ -89,7 +96,10 @@ export function madePackStatements(db: Db) {
       state: PackState,
       { error = null, digest = null }: { error?: ErrorFacts | null; digest?: string | null } = {},
     ) => void setState.run(state, error && JSON.stringify(error), digest, id),
-    remove: (id: number) => void remove.run(id),
+    /** Out of the list since then; null for in it. */
+    setRemoved: (id: number, at: string | null) => void setRemoved.run(at, id),
+    removedBefore: (at: string) => removedBefore.all(at),
+    forget: (id: number) => void forget.run(id),
     /** Forgets what was put into a pack that was not finished. */
     clearFiles: (packId: number) => void clearFiles.run(packId),
     addFile: (packId: number, row: PackedFile) => void addFile.run({ ...row, packId }),

@@ -163,7 +163,10 @@ export function layoutService(
   function doctor(projectId: number, briefId: string, text: string): IndexReport {
     const input = inputOf(projectId, briefId);
     const paths = input.files.flatMap(({ paths: own }) => [...own]);
-    return readIndex(text, paths, idCharacters(input.brief.layout?.calls?.characters));
+    const slots = new Set((input.brief.layout?.slots ?? []).map(({ path }) => path));
+    const report = readIndex(text, paths, idCharacters(input.brief.layout?.calls?.characters));
+    // What fills a slot is heard there, whether a call plays it or not.
+    return { ...report, unused: report.unused?.filter((path) => !slots.has(path)) ?? null };
   }
 
   /** Takes over calls of an index that was made elsewhere: its files are found by their paths, then by their names. */

@@ -14,7 +14,7 @@ import type { Database } from '../db';
 import type { CellService } from './cells';
 
 /** A finished file with what is known of it, whoever made it. */
-export interface Finished {
+interface Finished {
   sha256: string;
   facts: Pick<
     ListedFacts,

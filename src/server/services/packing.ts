@@ -3,7 +3,7 @@ import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { packChanges, type KeptFile } from '@/core/pack/changes';
 import type { PackEntry } from '@/core/pack/input';
 import { titleOf } from '@/core/pack/partFields';
-import { isRight, packPlan } from '@/core/pack/plan';
+import { isRight, packPlan, reasonsAgainst } from '@/core/pack/plan';
 import { plural } from '@/core/words';
 import type { PackDetails, PackedFile, PackSummary } from '@/wire';
 import type { Context } from '../context';
@@ -35,18 +35,8 @@ export function packingService(
     const plan = packPlan(all);
     const { newest, toBuild } = outline(projectId, briefIds);
     if (newest?.isCurrent) return summary(db.madePacks.byId(newest.id)!);
-    const open = plan.troubles.filter(
-      ({ weight, about }) => weight === 'wrong' && about !== 'sound',
-    );
-    const stuck = all.flatMap(({ files }) =>
-      files.flatMap(({ made }) => ('reason' in made && !made.isBuildable ? [made.reason] : [])),
-    );
-    const reasons = [...open.map(({ message }) => message), ...stuck];
-    if (reasons.length > 0 || all.some(({ files }) => files.length === 0)) {
-      throw wouldBeWrong(
-        reasons.length > 0 ? reasons : plan.troubles.map(({ message }) => message),
-      );
-    }
+    const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
+    if (wrong.length > 0) throw wouldBeWrong(wrong.map(({ message }) => message));
     const id = db.transaction(() => {
       const title = all.length === 1 ? titleOf(all[0]!) : all[0]!.project;
       const made = db.madePacks.add(projectId, title, briefIds);
@@ -84,10 +74,8 @@ export function packingService(
   async function assemble(packId: number, hear: Hearing): Promise<void> {
     const pack = packById(packId);
     const plan = packPlan(inputs(pack.projectId, pack.briefs));
-    if (!isRight(plan)) {
-      const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
-      throw wouldBeWrong(wrong.map(({ message }) => message));
-    }
+    const reasons = reasonsAgainst(plan);
+    if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
     const types = new Map(
       inputs(pack.projectId, pack.briefs).flatMap(({ files }) =>
         files.flatMap(({ made }) =>
@@ -162,15 +150,33 @@ export function packingService(
     return { id, title, briefs: ids, state, error, digest, createdAt, files, bytes };
   }
 
-  /** Lets a pack go, with all bytes that nothing else needs. */
+  /** Takes a pack out of the list; for a day it can be brought back. */
   function remove(id: number): void {
     const { projectId } = packById(id);
     db.transaction(() => {
-      const hashes = db.madePacks.files(id).map(({ sha256 }) => sha256);
-      db.madePacks.remove(id);
-      db.jobs.drop('pack', id);
-      release(...hashes);
+      db.madePacks.setRemoved(id, new Date().toISOString());
       changed(projectId);
+    });
+  }
+
+  function bringBack(id: number): void {
+    const { projectId } = packById(id);
+    db.transaction(() => {
+      db.madePacks.setRemoved(id, null);
+      changed(projectId);
+    });
+  }
+
+  /** Lets packs go for good that were removed more than a day ago, with all bytes that nothing else needs. */
+  function letGo(): void {
+    const before = new Date(Date.now() - KEPT_MS).toISOString();
+    db.transaction(() => {
+      for (const id of db.madePacks.removedBefore(before)) {
+        const hashes = db.madePacks.files(id).map(({ sha256 }) => sha256);
+        db.jobs.drop('pack', id);
+        db.madePacks.forget(id);
+        release(...hashes);
+      }
     });
   }
 
@@ -212,6 +218,8 @@ export function packingService(
     packById,
     filesOf,
     remove,
+    bringBack,
+    letGo,
     details,
     list(projectId: number): PackSummary[] {
       const sums = db.madePacks.sums(projectId);
@@ -219,6 +227,9 @@ export function packingService(
     },
   };
 }
+
+/** So long a pack can be brought back that was removed. */
+const KEPT_MS = 24 * 3_600_000;
 
 export type PackingService = ReturnType<typeof packingService>;
 

@@ -48,7 +48,7 @@ export function PackHead({ view }: { view: keyof typeof views }) {
           </Link>
         ))}
       </nav>
-      <p className="text-soft">
+      <p className="text-soft min-w-0 flex-1 basis-40 truncate">
         {cells.length === 0
           ? 'Choose where each sound goes; what has to be converted is said before anything is built.'
           : [

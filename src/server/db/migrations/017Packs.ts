@@ -29,7 +29,8 @@ CREATE TABLE packs (
   error TEXT,
   -- Of its list; null until it is done.
   digest TEXT,
-  createdAt TEXT NOT NULL
+  createdAt TEXT NOT NULL,
+  removedAt TEXT
 ) STRICT;
 CREATE INDEX packsOfProject ON packs(projectId);
 

@@ -63,7 +63,7 @@ export function CallRow({
         </button>
         <TypedField
           aria-label={`Id of call ${index + 1}`}
-          className="input-xs w-52 font-semibold"
+          className="input-xs min-w-36 flex-1 font-semibold"
           typed={typed}
           shown={call.id}
           isGood={typed === null || typed.trim() !== ''}
@@ -89,7 +89,7 @@ export function CallRow({
           )}
         </span>
         <select
-          className="select select-xs w-32"
+          className="select select-xs w-28"
           aria-label={`How ${call.id} is read`}
           value={read}
           onChange={(event) => onChange({ ...call, read: event.target.value as Way })}
@@ -101,7 +101,7 @@ export function CallRow({
           ))}
         </select>
         {last && <span className="text-soft text-xs">heard {last}</span>}
-        <span className="ml-auto flex">
+        <span className="flex">
           {call.variants.length > 1 && (
             <button
               className="btn btn-ghost btn-xs"

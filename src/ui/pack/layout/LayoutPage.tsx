@@ -1,8 +1,9 @@
 'use client';
 
-import { CircleAlert, CircleCheck, Circle } from 'lucide-react';
+import { Circle, CircleAlert, CircleCheck, Hammer } from 'lucide-react';
 import Link from 'next/link';
 import type { Brief } from '@/core/brief/schema';
+import type { PackOutline } from '@/wire';
 import { useProject } from '../../shared/project';
 import { Calls } from '../calls/Calls';
 import { Mending } from '../calls/Mending';
@@ -51,8 +52,7 @@ function Destination({ brief, isShown }: { brief: Brief; isShown: boolean }) {
   const { project } = useProject();
   const outline = useOutline([brief.id]);
   const wrong = outline?.troubles.filter(({ weight }) => weight === 'wrong').length;
-  const Sign = wrong === undefined ? Circle : wrong === 0 ? CircleCheck : CircleAlert;
-  const said = wrong === undefined ? 'looked at …' : wrong === 0 ? 'right' : `${wrong} to settle`;
+  const { Sign, said } = statusOf(outline, wrong);
   return (
     <li className="border-base-300 border-b last:border-0">
       <Link
@@ -70,6 +70,13 @@ function Destination({ brief, isShown }: { brief: Brief; isShown: boolean }) {
       </Link>
     </li>
   );
+}
+
+function statusOf(outline: PackOutline | undefined, wrong = 0) {
+  if (!outline) return { Sign: Circle, said: 'looked at …' };
+  if (wrong > 0) return { Sign: CircleAlert, said: `${wrong} to settle` };
+  if (outline.toBuild > 0) return { Sign: Hammer, said: `${outline.toBuild} to build` };
+  return { Sign: CircleCheck, said: 'right' };
 }
 
 function Part({ brief, view }: { brief: Brief; view: View }) {

@@ -60,13 +60,12 @@ function Head({ brief, outline, part }: { brief: Brief; outline: PackOutline; pa
   const { make, busy } = useMakePack();
   const packs = usePacks();
   const { newest, toBuild, files, troubles } = outline;
-  const wrong = troubles.filter(({ weight, about }) => weight === 'wrong' && about !== 'sound');
-  const unready = troubles.filter(({ weight, about }) => weight === 'wrong' && about === 'sound');
+  const isWrong = troubles.some(({ weight }) => weight === 'wrong');
   const isMaking = packs?.some(
     ({ state, briefs }) =>
       (state === 'waiting' || state === 'packing') && briefs.length === 1 && briefs[0] === brief.id,
   );
-  const canMake = wrong.length === 0 && unready.length <= toBuild && !newest?.isCurrent;
+  const canMake = !isWrong && !newest?.isCurrent;
   const bytes = files.reduce((sum, file) => sum + file.bytes, 0);
   return (
     <header className="flex flex-wrap items-start gap-x-4 gap-y-2">

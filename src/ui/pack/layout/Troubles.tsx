@@ -14,7 +14,7 @@ const MOST_SHOWN = 30;
 export function Troubles({ outline: { troubles } }: { outline: Pick<PackOutline, 'troubles'> }) {
   const wrong = troubles.filter(({ weight }) => weight === 'wrong');
   const notes = troubles.filter(({ weight }) => weight === 'note');
-  if (troubles.length === 0) return null;
+  if (wrong.length + notes.length === 0) return null;
   return (
     <section aria-label="What is to settle" className="mt-3 space-y-2">
       {wrong.length > 0 && (

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Download, Trash2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { PackChanges } from '@/core/pack/changes';
 import type { PackDetails, PackSummary } from '@/wire';
@@ -35,6 +36,13 @@ export function Pack({ pack, packs }: { pack: PackSummary; packs: readonly PackS
     run(async () => {
       await call(`packs/${pack.id}`, 'DELETE');
       router.push(`/p/${project.id}/pack/packs`);
+      toast(`Pack ${pack.id} is gone.`, {
+        duration: 8_000,
+        action: {
+          label: 'Undo',
+          onClick: () => void run(() => call(`packs/${pack.id}/back`, 'POST')),
+        },
+      });
     });
   return (
     <article aria-label={`Pack ${pack.id}`} className="min-w-0 space-y-4">
@@ -57,7 +65,7 @@ export function Pack({ pack, packs }: { pack: PackSummary; packs: readonly PackS
           <button
             className="btn btn-ghost btn-sm"
             disabled={busy}
-            title="Forget this pack; files that nothing else needs go with it"
+            title="Forget this pack; after a day, files that nothing else needs go with it"
             onClick={() => void remove()}
           >
             <Trash2 size={14} /> Let it go

@@ -14,14 +14,7 @@ export function Several() {
   const wanted = listed.filter(({ id }) => chosen.has(id)).map(({ id }) => id);
   const outline = useOutline(wanted);
   const { make, busy } = useMakePack();
-  const wrong = outline?.troubles.filter(
-    ({ weight, about }) => weight === 'wrong' && about !== 'sound',
-  );
-  const stuck = outline?.troubles.filter(
-    ({ about, weight }) => weight === 'wrong' && about === 'sound',
-  );
-  const isStuck = outline !== undefined && (stuck?.length ?? 0) > outline.toBuild;
-  const reasons = [...(wrong ?? []), ...(isStuck ? (stuck ?? []) : [])];
+  const reasons = outline?.troubles.filter(({ weight }) => weight === 'wrong') ?? [];
   if (listed.length === 0) return null;
   return (
     <section aria-label="Make a pack" className="border-base-300 bg-base-100 border px-3 py-2.5">

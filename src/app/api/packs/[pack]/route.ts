@@ -9,7 +9,7 @@ export const GET = answer(async ({ request, params, bijou }) => {
   );
 });
 
-/** Lets a pack go. */
+/** Takes a pack out of the list; for a day it can be brought back. */
 export const DELETE = answer(async ({ params, bijou }) => {
   bijou.packing.remove(whole(params['pack'], 'pack'));
 });

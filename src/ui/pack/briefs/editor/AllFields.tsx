@@ -4,6 +4,7 @@ import { nameTokens } from '@/core/pack/pattern';
 import type { Editing } from './editing';
 import { filled } from './filled';
 import { Amount, Area, Choice, Row, Section, Text } from './parts';
+import { LayoutFields } from './layout/LayoutFields';
 import { Tags } from './Tags';
 
 /** What holds for all files of a brief: limits, level, loop, names, tags, languages. */
@@ -15,6 +16,7 @@ export function AllFields({ editing }: { editing: Editing }) {
       <Loop editing={editing} />
       <Names editing={editing} />
       <Tags editing={editing} />
+      <LayoutFields editing={editing} />
       <Section title="Good to know">
         <Row label="Notes, a line each" field="notes" editing={editing}>
           <Area
