@@ -163,6 +163,24 @@ function* ownHabits(text: string, from: State, faultAt: number): Generator<Candi
   if (isListEnd) yield change('a comma is too much', -1, [from.at - 1, 1, '']);
 }
 
+/**
+ * 0 where a bracket that was taken out of a text in several lines has left its trace, 1 elsewhere: an empty line, a
+ * comma or a value that begins a line.
+ */
+export function scarOf(text: string, { from, edits: [edit] }: Candidate): 0 | 1 {
+  const { insert, remove } = edit!;
+  if (remove > 0 || !/^[[\]{}]$/.test(insert)) return 1;
+  const next = afterWhite(text, from.at);
+  const gap = text.slice(from.at, next);
+  if (/\n[ \t\r]*\n/.test(gap)) return 0;
+  if (!gap.includes('\n')) return 1;
+  const isClosing = insert === ']' || insert === '}';
+  const isScar = isClosing
+    ? text[next] === ','
+    : from.expected === 'value' && from.open?.kind === '{';
+  return isScar ? 0 : 1;
+}
+
 /** Whatever closes what is still open where a text ends too early; null where a value would have to be made up. */
 export function ending(text: string, fault: Fault, from: State): Candidate | null {
   const isInString = fault.openString !== undefined;

@@ -123,8 +123,8 @@ function value(text: string, at: number, sign: string, state: State): State | Fa
   if (sign === '"') return string(text, at, expected, open);
   const end = matchEnd(PLAIN, text, at);
   if (end < 0) return { at };
-  // "0.91.1" and "truely" are no values: whatever goes on does so from where they stop being one.
-  return WORD.test(text[end] ?? '') ? { at: end } : { at: end, expected, open };
+  // "0.91.1" and "truely" are no values.
+  return WORD.test(text[end] ?? '') ? { at } : { at: end, expected, open };
 }
 
 function string(text: string, at: number, expected: Expected, open: Frame | null): State | Fault {

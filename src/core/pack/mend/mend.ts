@@ -1,4 +1,4 @@
-import { candidates, ending, type Candidate, type Edit } from './candidates';
+import { candidates, ending, scarOf, type Candidate, type Edit } from './candidates';
 import { Places } from '../texts/places';
 import { isFault, start, step, type Fault, type State } from './grammar';
 
@@ -27,6 +27,9 @@ const MOST_RECENT = 48;
 const NEAR = 3_000;
 const FAR = 60_000;
 const MOST_FINALISTS = 12;
+/** Of equal ones so many are tried further on, to so many more faults. */
+const MOST_AHEAD = 5;
+const FAULTS_AHEAD = 8;
 
 /** Finds what is wrong in a text that should be JSON, and what would mend it with the least change. */
 export function mendJson(original: string): Mended {
@@ -53,14 +56,12 @@ export function mendJson(original: string): Mended {
       return { problems, text: null };
     }
     problems.push(problemOf(places, done, text, best));
-    for (const edit of [...best.edits].reverse()) text = edited(text, edit);
     let moved = 0;
     for (const { at, remove, insert } of best.edits) {
       done.push({ at: at + moved, remove, insert });
       moved += insert.length - remove;
     }
-    // A comma that was too much lies in front of the state.
-    state = best.edits[0]!.at < best.from.at ? start : best.from;
+    ({ text, state } = mendedBy(text, best));
   }
   return { problems, text: null };
 }
@@ -79,23 +80,70 @@ function readOn(text: string, from: State): { fault: Fault | null; recent: State
   }
 }
 
-/** Of all that might mend a fault what lets the text be read furthest, with the least change nearest to it. */
-function bestOf(text: string, fault: Fault, recent: readonly State[]): Candidate | null {
+/** The text with a change, and the state from which it is read on. */
+function mendedBy(text: string, { from, edits }: Candidate): { text: string; state: State } {
+  const mended = [...edits].reverse().reduce(edited, text);
+  // A comma that was too much lies in front of the state.
+  return { text: mended, state: edits[0]!.at < from.at ? start : from };
+}
+
+/**
+ * Of all that might mend a fault what lets the text be read furthest, with the least change nearest to it. Where
+ * several come as far, to the next fault, what comes behind that tells.
+ */
+function bestOf(
+  text: string,
+  fault: Fault,
+  recent: readonly State[],
+  looksAhead = true,
+): Candidate | null {
   if (fault.isTooDeep) return null;
   // Each change has to lead behind what could not be read.
   const faultAt = Math.min(fault.at, fault.openString ?? fault.at);
+  const away = ({ edits }: Candidate) => Math.abs(edits[0]!.at - fault.at);
   const helping = (list: Iterable<Candidate>, behind: number) =>
     [...list]
       .map((one) => ({ one, reach: reachOf(text, one, fault.at + behind) }))
       .filter(({ reach }) => reach > faultAt)
-      .sort((a, b) => b.reach - a.reach || a.one.cost - b.one.cost || away(a.one) - away(b.one));
-  const away = ({ edits }: Candidate) => Math.abs(edits[0]!.at - fault.at);
+      .sort(
+        (a, b) =>
+          b.reach - a.reach ||
+          a.one.cost - b.one.cost ||
+          scarOf(text, a.one) - scarOf(text, b.one) ||
+          away(a.one) - away(b.one),
+      );
   const near = helping(candidates(text, fault, recent), NEAR).slice(0, MOST_FINALISTS);
-  const best = helping(
+  const far = helping(
     near.map(({ one }) => one),
     FAR,
-  )[0]?.one;
-  return best ?? (fault.at >= text.trimEnd().length ? ending(text, fault, recent.at(-1)!) : null);
+  );
+  const [first] = far;
+  if (!first) {
+    return fault.at >= text.trimEnd().length ? ending(text, fault, recent.at(-1)!) : null;
+  }
+  const equal = far.filter(
+    ({ one, reach }) => reach === first.reach && one.cost === first.one.cost,
+  );
+  // Only brackets lead to faults that are found much later.
+  const isOpen = equal.some(({ one }) => /[[\]{}]/.test(one.edits[0]!.insert));
+  if (!looksAhead || equal.length === 1 || !isOpen || first.reach === Infinity) return first.one;
+  const ahead = equal
+    .slice(0, MOST_AHEAD)
+    .map(({ one }) => ({ one, faults: faultsAhead(text, one) }));
+  return ahead.reduce((best, other) => (other.faults < best.faults ? other : best)).one;
+}
+
+/** How many faults a text still has with a change, of the next few. */
+function faultsAhead(before: string, candidate: Candidate): number {
+  let { text, state } = mendedBy(before, candidate);
+  for (let faults = 0; faults < FAULTS_AHEAD; faults++) {
+    const { fault, recent } = readOn(text, state);
+    if (!fault) return faults;
+    const best = bestOf(text, fault, recent, false);
+    if (!best) return Infinity;
+    ({ text, state } = mendedBy(text, best));
+  }
+  return FAULTS_AHEAD;
 }
 
 /** How far a text could be read with a change, counted in its own characters; Infinity for to its end. */

@@ -100,17 +100,7 @@ export function CallRow({
             </option>
           ))}
         </select>
-        {last && <span className="text-soft text-xs">heard {last}</span>}
         <span className="flex">
-          {call.variants.length > 1 && (
-            <button
-              className="btn btn-ghost btn-xs"
-              title="A call for each variant"
-              onClick={onSplit}
-            >
-              <Split size={13} /> A call for each
-            </button>
-          )}
           <button
             className="btn btn-ghost btn-xs btn-square"
             aria-label={`Remove ${call.id}`}
@@ -121,7 +111,7 @@ export function CallRow({
           </button>
         </span>
       </div>
-      <Variants call={call} onChange={onChange} />
+      <Variants call={call} last={last} onChange={onChange} onSplit={onSplit} />
       {problems.map(({ message }) => (
         <p key={message} className="text-warning mt-1 pl-9 text-xs">
           {message}
@@ -131,7 +121,18 @@ export function CallRow({
   );
 }
 
-function Variants({ call, onChange }: { call: Call; onChange: (call: Call) => void }) {
+function Variants({
+  call,
+  last,
+  onChange,
+  onSplit,
+}: {
+  call: Call;
+  /** How it was played last. */
+  last: string | undefined;
+  onChange: (call: Call) => void;
+  onSplit: () => void;
+}) {
   const { sounds } = useProject();
   const counts = usePicks((state) => state.counts);
   const { variants } = call;
@@ -173,6 +174,18 @@ function Variants({ call, onChange }: { call: Call; onChange: (call: Call) => vo
           </li>
         );
       })}
+      {variants.length > 1 && (
+        <li>
+          <button
+            className="btn btn-ghost btn-xs"
+            title="A call for each variant"
+            onClick={onSplit}
+          >
+            <Split size={13} /> A call for each
+          </button>
+        </li>
+      )}
+      {last && <li className="text-soft self-center text-xs">heard {last}</li>}
     </ul>
   );
 }

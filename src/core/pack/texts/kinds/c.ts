@@ -4,7 +4,7 @@ import { printable, type TextKind, type TextProblem } from '../kind';
 const PARTNERS: Record<string, string> = { '{': '}', '[': ']', '(': ')' };
 /** Comments, strings, characters, directives, names and numbers, and single signs (ISO C, 6.4). */
 const TOKEN =
-  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|$)|"(?:[^"\\\n]|\\[^])*(?:"|(?=\n)|$)|'(?:[^'\\\n]|\\[^])*(?:'|(?=\n)|$)|^[ \t]*#[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gm;
+  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|(?![^]))|"(?:[^"\\\n]|\\[^])*(?:"|(?=\n)|(?![^]))|'(?:[^'\\\n]|\\[^])*(?:'|(?=\n)|(?![^]))|(?<=(?:^|\n)[ \t]*)#[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gu;
 
 export const cText: TextKind = {
   id: 'c',

@@ -2,7 +2,11 @@ import { printable, type TextKind, type TextProblem } from '../kind';
 
 export const iniText: TextKind = {
   id: 'ini',
-  escaped: (value) => printable(value).replace(/[\r\n]+/g, ' '),
+  // What would begin a comment is escaped as most readers know it; nothing ends the line.
+  escaped: (value) =>
+    printable(value)
+      .replace(/[\r\n\u0085\u2028\u2029]+/g, ' ')
+      .replace(/[;#]/g, (sign) => `\\${sign}`),
   problems(text) {
     const problems: TextProblem[] = [];
     const sections = new Set<string>();
