@@ -6,10 +6,8 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
+import { packViews } from './packPictures.mjs';
 import { build, freePort, install, root } from './setUp.mjs';
-
-/** Sounds of the large project. */
-const ISLAND = 2_000;
 
 const chooseSecond = (page) => page.getByRole('row').nth(2).click();
 
@@ -48,18 +46,6 @@ async function convertAll(page) {
 
 const views = [
   { name: 'collect', path: '/p/1/collect', act: chooseSecond },
-  {
-    name: 'collect-large',
-    path: '/p/2/collect',
-    async act(page) {
-      await page.getByTitle('Put the list in groups').selectOption({ label: 'By group' });
-      await page.getByRole('row').nth(4).click();
-      await page
-        .getByRole('row')
-        .nth(9)
-        .click({ modifiers: ['Shift'] });
-    },
-  },
   { name: 'convert', path: '/p/1/collect', act: convertAll },
   {
     name: 'shape',
@@ -94,24 +80,6 @@ const views = [
         await page.keyboard.press('Enter');
       }
       await page.getByRole('textbox', { name: 'Name of the new sound' }).fill('skerry signals');
-    },
-  },
-  {
-    name: 'shape-several',
-    path: '/p/1/shape/several?sounds=1,2,3,4,5,6,7,8',
-    async act(page) {
-      for (const step of ['mix', 'fade in', 'fade out', 'true peak']) {
-        await page.keyboard.press('a');
-        await page.getByRole('textbox', { name: 'Search steps' }).fill(step);
-        await page.keyboard.press('Enter');
-        await page.getByRole('heading', { level: 1 }).click();
-      }
-      await page.getByRole('button', { name: 'Set step 1' }).click();
-      await page.getByLabel('Do', { exact: true }).selectOption('Mix to mono');
-      await page.getByRole('button', { name: 'Set step 3' }).click();
-      await page.getByRole('textbox', { name: 'Length' }).fill('2');
-      await page.keyboard.press('Enter');
-      await page.waitForTimeout(6_000);
     },
   },
   {
@@ -164,14 +132,6 @@ const views = [
       await page.waitForTimeout(3_000);
     },
   },
-  {
-    name: 'compare-loading',
-    path: '/p/1/compare',
-    async act(page) {
-      await page.goto(`/p/1/compare/${await compared(page)}/loading`);
-      await page.waitForTimeout(1_500);
-    },
-  },
   { name: 'pack', path: '/p/1/pack' },
   { name: 'pack-cell', path: '/p/1/pack?cell=8.ar-filter' },
   {
@@ -208,7 +168,7 @@ const views = [
       await page.waitForTimeout(500);
     },
   },
-  { name: 'pack-lamplight', path: '/p/1/pack', colorScheme: 'dark' },
+  ...packViews,
 ];
 
 const { values, positionals: names } = parseArgs({
@@ -216,7 +176,6 @@ const { values, positionals: names } = parseArgs({
   options: { out: { type: 'string', default: 'docs/screenshots' } },
 });
 const wanted = views.filter(({ name }) => names.length === 0 || names.includes(name));
-const needsIsland = wanted.some(({ path }) => path.startsWith('/p/2/'));
 
 install();
 build();
@@ -224,7 +183,6 @@ const port = await freePort(4380);
 const server = spawn(process.execPath, ['scripts/demoServer.mjs', String(port)], {
   cwd: root,
   stdio: 'ignore',
-  env: { ...process.env, BIJOU_ISLAND: String(needsIsland ? ISLAND : 0) },
 });
 const baseURL = `http://127.0.0.1:${port}`;
 for (let answered = false; !answered;) {

@@ -14,6 +14,10 @@ export const screens = [
   'pack?cell=8.ar-filter',
   'pack/briefs/game-mod',
   'pack/builds',
+  'pack/layout/game-mod',
+  'pack/layout/game-mod/calls',
+  'pack/layout/game-mod/mend',
+  'pack/packs',
   'rehearse',
 ];
 

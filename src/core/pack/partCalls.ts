@@ -2,7 +2,7 @@ import type { Brief } from '../brief/schema';
 import type { Allowed } from './characters';
 import type { Call, PathVariant } from './calls/calls';
 import { callProblems } from './calls/check';
-import { callsFromNames } from './calls/fromNames';
+import { callsFromNames, type NamedSound } from './calls/fromNames';
 import { slottedSounds, type PartFile, type PartInput } from './input';
 import { wrong, type PartTrouble } from './troubles';
 
@@ -13,11 +13,18 @@ export function usesCalls({ layout }: Pick<Brief, 'layout'>): boolean {
   return calls !== undefined || inTemplate || texts.some(({ manifest }) => manifest === 'calls');
 }
 
+/** The sounds that calls are made of, as people look for them: by their groups, then by their names. */
+export function namedSounds(files: readonly PartFile[]): NamedSound[] {
+  const key = ({ group, name }: NamedSound) => `${group}/${name}`.toLowerCase();
+  return slottedSounds(files)
+    .map(({ soundId: id, ...rest }) => ({ id, ...rest }))
+    .sort((a, b) => (key(a) < key(b) ? -1 : 1));
+}
+
 /** The calls as names make them. */
 export function usualCalls({ brief, files }: PartInput, isId: Allowed): Call[] {
   if (!usesCalls(brief)) return [];
-  const sounds = slottedSounds(files).map(({ soundId: id, ...rest }) => ({ id, ...rest }));
-  return callsFromNames(sounds, brief.layout?.calls?.way ?? 'variants', isId);
+  return callsFromNames(namedSounds(files), brief.layout?.calls?.way ?? 'variants', isId);
 }
 
 /** Calls with paths in the place of sounds; variants of sounds that are not here any more are left out. */

@@ -8,7 +8,7 @@ import { allowedCharacters } from '@/core/pack/characters';
 import { checkIcon } from '@/core/pack/icon/check';
 import { drawnIcon } from '@/core/pack/icon/draw';
 import { slottedSounds } from '@/core/pack/input';
-import { usesCalls } from '@/core/pack/partCalls';
+import { namedSounds, usesCalls } from '@/core/pack/partCalls';
 import { titleOf } from '@/core/pack/partFields';
 import { packPlan } from '@/core/pack/plan';
 import type { PackSettings } from '@/core/pack/settings';
@@ -138,8 +138,7 @@ export function layoutService(
   /** Calls as names and groups would make them, to be looked at first. */
   function proposedCalls(projectId: number, briefId: string, way: CallWay): Call[] {
     const { brief, files } = inputOf(projectId, briefId);
-    const sounds = slottedSounds(files).map(({ soundId: id, ...rest }) => ({ id, ...rest }));
-    return callsFromNames(sounds, way, idCharacters(brief.layout?.calls?.characters));
+    return callsFromNames(namedSounds(files), way, idCharacters(brief.layout?.calls?.characters));
   }
 
   /** The texts of a pack as they would be written now. */

@@ -168,8 +168,8 @@ export function packingService(
   }
 
   /** Lets packs go for good that were removed more than a day ago, with all bytes that nothing else needs. */
-  function letGo(): void {
-    const before = new Date(Date.now() - KEPT_MS).toISOString();
+  function letGo(now = Date.now()): void {
+    const before = new Date(now - KEPT_MS).toISOString();
     db.transaction(() => {
       for (const id of db.madePacks.removedBefore(before)) {
         const hashes = db.madePacks.files(id).map(({ sha256 }) => sha256);

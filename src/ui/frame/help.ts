@@ -133,6 +133,7 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['C', 'build what is marked, or the cell that one is at'],
       ['H', 'hear the finished files, one after the other'],
       ['D', 'download everything that is finished, as a zip'],
+      ['P', 'make the pack, in Layout'],
     ],
   },
   {

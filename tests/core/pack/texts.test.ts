@@ -9,7 +9,6 @@ import { textKind, textKinds } from '@/core/pack/texts/kinds';
 import { filledTemplate } from '@/core/pack/texts/template';
 
 /** Characters that no text of such a kind can hold are left out. */
-// eslint-disable-next-line no-control-regex
 const printable = (text: string) => text.replace(/[\0-\x08\x0b\x0c\x0e-\x1f\x7f]/g, '');
 
 /** A template around one value, and what strangers read out of it. */
@@ -44,10 +43,17 @@ const strangers: Partial<Record<TextId, [template: string, read: (text: string) 
     '/* {{t}} */ const char *t = "{{t}}";\n',
     (text) => {
       const [, escaped] = /const char \*t = "((?:[^"\\\n]|\\.)*)";\n$/.exec(text)!;
-      return escaped!
-        .replace(/\\(?:([0-7]{1,3})|(.))/g, (_, octal: string | undefined, sign: string) =>
-          octal ? String.fromCharCode(parseInt(octal, 8)) : sign === 'n' ? '\n' : sign === 't' ? '\t' : sign,
-        );
+      return escaped!.replace(
+        /\\(?:([0-7]{1,3})|(.))/g,
+        (_, octal: string | undefined, sign: string) =>
+          octal
+            ? String.fromCharCode(parseInt(octal, 8))
+            : sign === 'n'
+              ? '\n'
+              : sign === 't'
+                ? '\t'
+                : sign,
+      );
     },
   ],
 };
@@ -79,7 +85,8 @@ describe.each(Object.entries(strangers) as [TextId, [string, (text: string) => u
     const held = (t: string): string => {
       if (id === 'json' || id === 'yaml') return t;
       const plain = printable(t);
-      if (id === 'csv') return /^[=+\-@]/.test(plain) && !/^[+-]?[\d.]+$/.test(plain) ? `'${plain}` : plain;
+      if (id === 'csv')
+        return /^[=+\-@]/.test(plain) && !/^[+-]?[\d.]+$/.test(plain) ? `'${plain}` : plain;
       if (id === 'ini') return `x${plain.replace(/[\r\n\u2028]+/g, ' ')}x`;
       return plain;
     };
@@ -93,9 +100,13 @@ describe.each(Object.entries(strangers) as [TextId, [string, (text: string) => u
 
     test('nothing that anybody types breaks it, in ASCII neither', () => {
       fc.assert(
-        fc.property(fc.string({ unit: 'grapheme', maxLength: 30 }), fc.boolean(), (value, ascii) => {
-          filled(value, ascii);
-        }),
+        fc.property(
+          fc.string({ unit: 'grapheme', maxLength: 30 }),
+          fc.boolean(),
+          (value, ascii) => {
+            filled(value, ascii);
+          },
+        ),
         { numRuns: 150 },
       );
     });
@@ -132,7 +143,10 @@ test.each<[TextId, string, number, RegExp]>([
 });
 
 test.each<[TextId, string]>([
-  ['html', '<!doctype html><ul><li>a<li>b</ul><p>x<br><img src="a.png"><script>if (a < b) {}</script>'],
+  [
+    'html',
+    '<!doctype html><ul><li>a<li>b</ul><p>x<br><img src="a.png"><script>if (a < b) {}</script>',
+  ],
   ['css', '@media (width > 3px) { a::after { content: "}"; } } /* } */'],
   ['c', '#define A(x) ((x) + 1) /* "{" */\nstatic const char a = \'"\'; // it\'s\n'],
   ['csv', 'a;b\n"x;\ny";2\n'],

@@ -10,6 +10,16 @@ const DESCRIPTOR = `{
 }
 `;
 
+/** What people read who put it in. */
+const READ_ME = `{{title}}, by {{author}}
+
+Sounds for edition {{edition}} of the island. Put the zip into the folder for mods as it is: it is not unpacked.
+
+{{#notes}}
+- {{text}}
+{{/notes}}
+`;
+
 /** Stand-in for a game that plays sounds of other people: strict about codec, names and folders. */
 export const gameMod: BriefText = {
   id: 'game-mod',
@@ -59,6 +69,7 @@ export const gameMod: BriefText = {
       { path: 'isle.json', title: 'what the game reads first', is: 'json', template: DESCRIPTOR },
       { path: 'calls.json', manifest: 'calls' },
       { path: 'credits.txt', manifest: 'credits' },
+      { path: 'read_me.txt', is: 'text', template: READ_ME },
     ],
   },
   notes: [

@@ -87,6 +87,9 @@ function placeIn(call: JsonNode, field: string | null): number {
   return (field === null ? undefined : fieldOf(call, field)?.at) ?? call.at;
 }
 
+/** What fields are called that hold files, and name nothing. */
+const PLAIN = /^(sounds?|files?|paths?|src|sources?|urls?|variants?|audio|samples?|items?|list)$/i;
+
 /** Every name of a sound file, under the id that stands nearest to it. */
 function filesIn(root: JsonNode): NamedFiles[] {
   const found = new Map<string, string[]>();
@@ -98,7 +101,8 @@ function filesIn(root: JsonNode): NamedFiles[] {
     for (const item of node.items ?? []) walk(item, id);
     const own = ['id', 'name', 'key'].map((name) => fieldOf(node, name)?.value).find(isId);
     for (const { key, value } of node.fields ?? []) {
-      walk(value, own ?? (value.value === undefined || id === '' ? key : id));
+      const isName = id === '' || (value.value === undefined && !PLAIN.test(key));
+      walk(value, own ?? (isName ? key : id));
     }
   };
   walk(root, '');

@@ -34,12 +34,12 @@ export function writtenText(
   try {
     const kind = kindOf(layout);
     const { text, problems } = filled(layout, data, kind, isAscii, bytesOf);
-    const all = problems.length > 0 ? problems : kind.problems(text);
-    const beyond = isAscii && all.length === 0 ? beyondAscii(text) : [];
-    if (all.length === 0 && text === '') {
+    if (problems.length === 0 && text === '') {
       const empty = wrong('text', `${path} would be empty.`, 'Correct its template.', { path });
       return { path, text, bytes: new Uint8Array(), troubles: [empty] };
     }
+    const all = problems.length > 0 ? problems : kind.problems(text);
+    const beyond = isAscii && all.length === 0 ? beyondAscii(text) : [];
     const troubles = [...all, ...beyond].map(({ line, column, message }) =>
       wrong(
         'text',

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import type { Brief } from '@/core/brief/schema';
 import type { PackOutline, PackPart } from '@/wire';
 import { count, plural, size } from '../../shared/format';
+import { useKeys } from '../../shared/keys';
 import { useProject } from '../../shared/project';
 import { useMakePack, usePacks } from './asking';
 import { Fields } from './Fields';
@@ -59,6 +60,9 @@ function Head({ brief, outline, part }: { brief: Brief; outline: PackOutline; pa
   const { project } = useProject();
   const { make, busy } = useMakePack();
   const packs = usePacks();
+  useKeys({
+    p: () => document.querySelector<HTMLElement>('main button[data-make-pack]')?.click(),
+  });
   const { newest, toBuild, files, troubles } = outline;
   const isWrong = troubles.some(({ weight }) => weight === 'wrong');
   const isMaking = packs?.some(
@@ -103,6 +107,7 @@ function Head({ brief, outline, part }: { brief: Brief; outline: PackOutline; pa
         <button
           className="btn btn-primary btn-sm"
           disabled={busy || isMaking || !canMake}
+          data-make-pack
           title={
             newest?.isCurrent
               ? 'There is nothing other to pack'
