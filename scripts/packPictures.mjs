@@ -3,7 +3,8 @@
 /** Makes a pack and waits until it is there. Answers its number. */
 async function madePack(page, briefs) {
   const answer = await page.request.post('/api/projects/1/packs', { data: { briefs } });
-  const { id } = await answer.json();
+  const { id, error } = await answer.json();
+  if (error) throw new Error(error.message);
   for (let state = ''; state !== 'done';) {
     await page.waitForTimeout(500);
     ({ state } = await (await page.request.get(`/api/packs/${id}`)).json());
@@ -96,6 +97,8 @@ export const packViews = [
     path: '/p/1/pack/packs',
     colorScheme: 'dark',
     async act(page) {
+      const calls = '/api/projects/1/layouts/game-mod/calls';
+      await page.request.put(calls, { data: { calls: null } });
       const first = await madePack(page, ['game-mod']);
       await page.request.patch('/api/projects/1/layouts/game-mod', {
         data: { title: 'A storm over the skerry' },

@@ -140,7 +140,9 @@ const views = [
     async act(page) {
       await page.getByRole('button', { name: 'Build everything' }).click();
       await page.getByRole('progressbar', { name: 'Work done' }).waitFor();
-      await page.getByRole('progressbar', { name: 'Work done' }).waitFor({ state: 'hidden' });
+      await page
+        .getByRole('progressbar', { name: 'Work done' })
+        .waitFor({ state: 'hidden', timeout: 120_000 });
       await page.waitForTimeout(1_500);
     },
   },
@@ -150,7 +152,7 @@ const views = [
     async act(page) {
       await page.getByRole('button', { name: 'Copy' }).click();
       await page.getByRole('button', { name: 'Edit' }).click();
-      await page.getByRole('textbox', { name: 'Characters' }).fill('A-Z');
+      await page.getByRole('textbox', { name: 'Characters', exact: true }).fill('A-Z');
       await page.waitForTimeout(1_200);
     },
   },

@@ -11,6 +11,7 @@ import { legalityTable } from './legality';
 import { loopsTable } from './loops';
 import { memoryTable } from './memory';
 import { overheadTable } from './overhead';
+import { packsTable } from './packs';
 import { resamplerTable } from './resampler';
 import { islandTable, scaleTable } from './scale';
 import { shapingTable } from './shaping';
@@ -25,6 +26,7 @@ const benches: Record<string, () => Promise<Table>> = {
   overhead: overheadTable,
   batch: batchTable,
   builds: buildsTable,
+  packs: packsTable,
   commandLine: commandLineTable,
   memory: memoryTable,
   scale: scaleTable,

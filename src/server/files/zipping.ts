@@ -1,11 +1,7 @@
 import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import { Readable } from 'node:stream';
-import { configure, ZipWriter } from '@zip.js/zip.js';
-import { createCRC32, crc32 } from 'hash-wasm';
-import { encodeText } from '@/core/formats/bits';
-
-configure({ useWebWorkers: false });
+import { readFile, stat } from 'node:fs/promises';
+import { createCRC32 } from 'hash-wasm';
+import { centralHeader, endOfZip, localHeader, type ZippedEntry } from './zipRecords';
 
 /** A file to be put into a zip, under a path with plain slashes. */
 export interface ZippedFile {
@@ -14,49 +10,73 @@ export interface ZippedFile {
   content: string | Uint8Array | { file: string };
 }
 
-/** The first day that a zip can name: the same files give the same bytes, whenever and wherever. */
-const DATE = new Date(1980, 0, 1);
+/** Up to here a file is read once; larger ones twice, the first time for their checksum. */
+const SMALL_BYTES = 4e6;
+const PIECE_BYTES = 1 << 18;
 
 /**
  * Writes a zip as it is read: files are asked for one after the other, and none of it is kept in memory. Sounds are
  * stored as they are; size and checksum stand in front of each, so that readers that go from front to back take it.
+ * The same files in the same order give the same bytes.
  */
 export function zipStream(files: AsyncIterable<ZippedFile>): ReadableStream<Uint8Array> {
-  const { readable, writable } = new TransformStream<Uint8Array, Uint8Array>();
-  write(files, writable).catch((error: unknown) => writable.abort(error).catch(() => undefined));
-  return readable;
+  const pieces = zipped(files);
+  return new ReadableStream<Uint8Array>(
+    {
+      async pull(controller) {
+        const { value, done } = await pieces.next();
+        if (done) controller.close();
+        else controller.enqueue(value);
+      },
+      async cancel() {
+        await pieces.return(undefined);
+      },
+    },
+    { highWaterMark: 0 },
+  );
 }
 
-async function write(
-  files: AsyncIterable<ZippedFile>,
-  writable: WritableStream<Uint8Array>,
-): Promise<void> {
-  const zip = new ZipWriter(writable, {
-    level: 0,
-    passThrough: true,
-    compressionMethod: 0,
-    dataDescriptor: false,
-    extendedTimestamp: false,
-    msDosCompatible: true,
-    lastModDate: DATE,
-    keepOrder: true,
-  });
+async function* zipped(files: AsyncIterable<ZippedFile>): AsyncGenerator<Uint8Array> {
+  const entries: ZippedEntry[] = [];
+  let offset = 0;
+  const counter = await createCRC32();
+  const checksum = () => parseInt(counter.digest('hex'), 16);
   for await (const { path, content } of files) {
-    const { stream, bytes, checksum } = await opened(content);
-    await zip.add(path, stream, { uncompressedSize: bytes, signature: checksum });
+    const found = await opened(content);
+    counter.init();
+    if (found.bytes) counter.update(found.bytes);
+    else for await (const piece of streamed(found.file)) counter.update(piece);
+    const entry: ZippedEntry = { path, size: found.size, checksum: checksum(), offset };
+    entries.push(entry);
+    const header = localHeader(entry);
+    yield header;
+    if (found.bytes) yield found.bytes;
+    else yield* streamed(found.file);
+    offset += header.length + entry.size;
   }
-  await zip.close();
+  let listed = 0;
+  for (const entry of entries) {
+    const header = centralHeader(entry);
+    listed += header.length;
+    yield header;
+  }
+  yield endOfZip({ entries: entries.length, offset, bytes: listed });
 }
 
-async function opened(content: ZippedFile['content']) {
-  if (typeof content === 'string' || content instanceof Uint8Array) {
-    const bytes = typeof content === 'string' ? encodeText(content) : content;
-    const checksum = parseInt(await crc32(bytes), 16);
-    return { stream: new Blob([new Uint8Array(bytes)]).stream(), bytes: bytes.length, checksum };
-  }
-  const counter = (await createCRC32()).init();
-  for await (const piece of createReadStream(content.file)) counter.update(piece as Buffer);
-  const { size } = await stat(content.file);
-  const stream = Readable.toWeb(createReadStream(content.file)) as ReadableStream<Uint8Array>;
-  return { stream, bytes: size, checksum: parseInt(counter.digest('hex'), 16) };
+type Opened =
+  | { size: number; bytes: Uint8Array; file?: undefined }
+  | { size: number; bytes: null; file: string };
+
+async function opened(content: ZippedFile['content']): Promise<Opened> {
+  if (typeof content === 'string') content = new TextEncoder().encode(content);
+  if (content instanceof Uint8Array) return { size: content.length, bytes: content };
+  const { file } = content;
+  const { size } = await stat(file);
+  if (size > SMALL_BYTES) return { size, bytes: null, file };
+  const bytes = await readFile(file);
+  return { size: bytes.length, bytes };
+}
+
+function streamed(file: string): AsyncIterable<Uint8Array> {
+  return createReadStream(file, { highWaterMark: PIECE_BYTES });
 }

@@ -46,13 +46,25 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
 
   /** A pack as it would be made now, with everything that is wrong with it. */
   function outline(projectId: number, briefIds: readonly string[]): PackOutline {
-    const all = inputs(projectId, briefIds);
-    const plan = packPlan(all);
-    const open = all.flatMap(({ files }) => files.map(({ made }) => made));
+    const { all, plan, toBuild, newest } = look(projectId, briefIds);
     return {
       files: outlinedFiles(all, plan),
       parts: all.map((input, i) => outlinedPart(input, plan.parts[i]!)),
       troubles: plan.troubles,
+      toBuild,
+      newest,
+    };
+  }
+
+  /** The same before it is put into words. */
+  function look(projectId: number, briefIds: readonly string[]) {
+    const all = inputs(projectId, briefIds);
+    const plan = packPlan(all);
+    const open = all.flatMap(({ files }) => files.map(({ made }) => made));
+    return {
+      all,
+      plan,
+      /** Files that have to be built first. */
       toBuild: open.filter((made) => 'reason' in made && made.isBuildable).length,
       newest: newestOf(projectId, briefIds, plan),
     };
@@ -122,7 +134,7 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
     };
   }
 
-  return { inputs, outline };
+  return { inputs, look, outline };
 }
 
 export type OutlineService = ReturnType<typeof outlineService>;

@@ -20,7 +20,7 @@ import type { PackService } from './packs';
 export function packingService(
   { db, store, changed, pump }: Context,
   cells: CellService,
-  { inputs, outline }: OutlineService,
+  { inputs, look }: OutlineService,
   packs: PackService,
   { release }: DeletionService,
 ) {
@@ -31,9 +31,7 @@ export function packingService(
    */
   function make(projectId: number, briefIds: readonly string[]): PackSummary {
     if (briefIds.length === 0) throw noBrief();
-    const all = inputs(projectId, briefIds);
-    const plan = packPlan(all);
-    const { newest, toBuild } = outline(projectId, briefIds);
+    const { all, plan, newest, toBuild } = look(projectId, briefIds);
     if (newest?.isCurrent) return summary(db.madePacks.byId(newest.id)!);
     const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
     if (wrong.length > 0) throw wouldBeWrong(wrong.map(({ message }) => message));
@@ -73,11 +71,12 @@ export function packingService(
   /** Puts a pack together: every file is looked at once more, to the last byte. @throws not-allowed, damaged-sound */
   async function assemble(packId: number, hear: Hearing): Promise<void> {
     const pack = packById(packId);
-    const plan = packPlan(inputs(pack.projectId, pack.briefs));
+    const all = inputs(pack.projectId, pack.briefs);
+    const plan = packPlan(all);
     const reasons = reasonsAgainst(plan);
     if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
     const types = new Map(
-      inputs(pack.projectId, pack.briefs).flatMap(({ files }) =>
+      all.flatMap(({ files }) =>
         files.flatMap(({ made }) =>
           'reason' in made ? [] : [[made.sha256, made.mimeType] as const],
         ),

@@ -55,7 +55,7 @@ function* idProblems(id: string, isAllowed: Allowed): Generator<string> {
     const list = bad
       .slice(0, 5)
       .map((letter) => JSON.stringify(letter).slice(1, -1).replace(' ', 'a blank'))
-      .join(' ');
+      .join(', ');
     yield isCase
       ? `“${shown}” has capital letters (${list}); ids are in small ones.`
       : `“${shown}” has what may not be in an id: ${list}`;
