@@ -35,7 +35,9 @@ export function useHearCall(briefId: string) {
       toast.error('There is nothing to hear in this call.', { description: 'Give it a variant.' });
       return;
     }
-    const line = await client.fetchQuery(lineQuery(project.id, cell.id, sound.revision));
+    // It may have been built a moment ago, of which this page has not heard yet.
+    const query = { ...lineQuery(project.id, cell.id, sound.revision), staleTime: 0 };
+    const line = await client.fetchQuery(query);
     const output = line?.outputs.find(({ upToDate, verification }) => upToDate && verification);
     const facts = output?.verification?.facts;
     if (!output || !facts) {

@@ -4,6 +4,7 @@ import { Circle, CircleAlert, CircleCheck, Hammer } from 'lucide-react';
 import Link from 'next/link';
 import type { Brief } from '@/core/brief/schema';
 import type { PackOutline } from '@/wire';
+import { plural } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { Calls } from '../calls/Calls';
 import { Mending } from '../calls/Mending';
@@ -48,11 +49,15 @@ export function LayoutPage({ briefId, view }: { briefId: string | null; view: st
   );
 }
 
+/** Destinations that get more are laid out only when they are looked at. */
+const MOST_AT_ONCE = 300;
+
 function Destination({ brief, isShown }: { brief: Brief; isShown: boolean }) {
-  const { project } = useProject();
-  const outline = useOutline([brief.id]);
+  const { project, cells } = useProject();
+  const count = cells.filter(({ briefId }) => briefId === brief.id).length;
+  const outline = useOutline(isShown || count <= MOST_AT_ONCE ? [brief.id] : []);
   const wrong = outline?.troubles.filter(({ weight }) => weight === 'wrong').length;
-  const { Sign, said } = statusOf(outline, wrong);
+  const { Sign, said } = statusOf(outline, wrong, count);
   return (
     <li className="border-base-300 border-b last:border-0">
       <Link
@@ -72,8 +77,8 @@ function Destination({ brief, isShown }: { brief: Brief; isShown: boolean }) {
   );
 }
 
-function statusOf(outline: PackOutline | undefined, wrong = 0) {
-  if (!outline) return { Sign: Circle, said: 'looked at …' };
+function statusOf(outline: PackOutline | undefined, wrong = 0, sounds: number) {
+  if (!outline) return { Sign: Circle, said: plural(sounds, 'sound') };
   if (wrong > 0) return { Sign: CircleAlert, said: `${wrong} to settle` };
   if (outline.toBuild > 0) return { Sign: Hammer, said: `${outline.toBuild} to build` };
   return { Sign: CircleCheck, said: 'right' };

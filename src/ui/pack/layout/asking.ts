@@ -7,10 +7,18 @@ import { useTold } from '../../shared/history';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
 
+/** While much is being built a pack is laid out anew so many times, not after every file. */
+const MOST_STEPS = 20;
+
 /** Another text whenever a pack might come out otherwise. */
 export function usePackVersion(): string {
-  const { revision, packs, briefsVersion, history, cells } = useProject();
+  const { revision, packs, briefsVersion, history, cells, jobs } = useProject();
   const finished = cells.reduce((sum, one) => sum + one.finished, 0);
+  if (jobs.some(({ kind }) => kind === 'encode')) {
+    const step = Math.ceil(cells.length / MOST_STEPS);
+    const far = Math.floor(finished / Math.max(1, step));
+    return ['building', far, packs.version, briefsVersion, history.undo?.id].join(' ');
+  }
   return [
     revision,
     packs.version,

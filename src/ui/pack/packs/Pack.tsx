@@ -15,7 +15,7 @@ import { useAction } from '../../shared/useAction';
 import { usePackVersion } from '../layout/asking';
 import { Tree } from '../layout/Tree';
 import { Difference } from './Difference';
-import { stateText } from './PacksPage';
+import { stateText } from './stateText';
 
 /** One pack as it was made, and what is other in it than in another one. */
 export function Pack({ pack, packs }: { pack: PackSummary; packs: readonly PackSummary[] }) {

@@ -3,12 +3,13 @@
 import { useRouter } from 'next/navigation';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { PackSummary } from '@/wire';
-import { plural, shortWhen, size } from '../../shared/format';
+import { shortWhen } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { usePacks } from '../layout/asking';
 import { PackHead } from '../PackHead';
 import { Pack } from './Pack';
 import { Several } from './Several';
+import { stateText } from './stateText';
 
 /** Packs as they were made: what is in them, what differs between two, and having them again. */
 export function PacksPage({ packId }: { packId: number | null }) {
@@ -67,18 +68,4 @@ function Entry({ pack }: { pack: PackSummary }) {
       <span className="text-soft block text-xs">{stateText(pack)}</span>
     </>
   );
-}
-
-/** How far a pack is, or what is in it. */
-export function stateText({ state, files, bytes }: PackSummary): string {
-  switch (state) {
-    case 'waiting':
-      return 'its files are being built';
-    case 'packing':
-      return 'being put together';
-    case 'failed':
-      return 'was not made';
-    case 'done':
-      return `${plural(files, 'file')}, ${size(bytes)}`;
-  }
 }

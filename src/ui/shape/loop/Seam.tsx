@@ -203,18 +203,20 @@ function Score({ figures }: { figures: SeamFigures }) {
         {scoreParts.map(({ name, value, keeps, sentence }) => {
           const kept = keeps(figures);
           return (
-            <div key={name} className="border-base-300 border-t py-1" title={sentence}>
-              <div className="flex justify-between gap-2">
-                <dt>{name}</dt>
-                <dd className={kept < 0.8 ? 'text-warning font-semibold' : 'font-semibold'}>
-                  {value(figures)}
-                </dd>
-              </div>
-              <p className="text-soft text-xs">
+            <div
+              key={name}
+              className="border-base-300 grid grid-cols-[minmax(0,1fr)_auto] gap-x-2 border-t py-1"
+              title={sentence}
+            >
+              <dt>{name}</dt>
+              <dd className={kept < 0.8 ? 'text-warning font-semibold' : 'font-semibold'}>
+                {value(figures)}
+              </dd>
+              <dd className="text-soft col-span-2 text-xs">
                 {kept > 0.995
                   ? 'takes nothing'
                   : `takes ${number((1 - kept) * 100, 0)} % of what the others leave`}
-              </p>
+              </dd>
             </div>
           );
         })}
