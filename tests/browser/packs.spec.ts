@@ -6,6 +6,7 @@ import { PNG } from 'pngjs';
 import { expectPlaying, strip } from './dropping';
 import { open, test } from './page';
 import { place } from './place';
+import { stateOf } from './shaping';
 
 /** The demo project once more: what is done to it is in nobody’s way. */
 async function openCopy(page: Page, path: string): Promise<number> {
@@ -183,10 +184,17 @@ test('calls are made of names, changed, heard with their picks counted, and told
   // Nothing is heard before it is built.
   await page.getByRole('button', { name: 'Hear creatures/gull' }).click();
   await expect(page.getByText(/is not built yet/)).toBeVisible();
-  await page.request.post(`/api/projects/${project}/builds`, { data: {} });
-  await expect(page.getByRole('link', { name: /Game mod.*right/ })).toBeVisible({
-    timeout: 60_000,
+  const state = () => stateOf(page.request, project);
+  const { sounds, cells } = await state();
+  const gull = sounds.find(({ name }) => name === 'gull')!;
+  const isCell = (cell: (typeof cells)[number]) =>
+    cell.soundId === gull.id && cell.briefId === 'game-mod';
+  await page.request.post(`/api/projects/${project}/builds`, {
+    data: { assignments: [cells.find(isCell)!.id] },
   });
+  await expect
+    .poll(async () => (await state()).cells.find(isCell)!.state, { timeout: 30_000 })
+    .toBe('built');
   const hear = page.getByRole('button', { name: 'Hear creatures/gull' });
   await hear.click();
   await expectPlaying(page);

@@ -17,11 +17,10 @@ import type { PackTrouble } from '@/core/pack/troubles';
 import type { PackPart } from '@/wire';
 import { plural } from '../../shared/format';
 import { useProject } from '../../shared/project';
-import { useDraft } from '../../shared/useDraft';
-import { useSettling } from '../layout/asking';
 import { CallList } from './CallList';
 import { FromNames } from './FromNames';
 import { SoundShelf } from './SoundShelf';
+import { useCalls } from './useCalls';
 
 /** Dropping a sound here makes a call of it. */
 const NEW_CALL = 'new-call';
@@ -37,12 +36,9 @@ export function Calls({
   troubles: readonly PackTrouble[];
 }) {
   const { sounds } = useProject();
-  const { change } = useSettling(brief.id);
+  const { calls, save, edit } = useCalls(brief.id, part.calls);
   const [search, setSearch] = useState('');
   const [isProposing, setProposing] = useState(false);
-  // What was changed is seen at once; the server has the last word.
-  const [draft, setDraft] = useDraft<readonly Call[]>(part.calls);
-  const calls = draft ?? part.calls;
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
   const problems = useMemo(
     () =>
@@ -52,15 +48,8 @@ export function Calls({
       ),
     [troubles],
   );
-  const save = async (next: readonly Call[] | null, say?: string) => {
-    if (next) setDraft(next);
-    if (!(await change('/calls', 'PUT', { calls: next }, say))) setDraft(null);
-  };
   const put = (index: number, next: Call | null, say?: string) =>
-    void save(
-      calls.flatMap((call, i) => (i === index ? (next ?? []) : call)),
-      say,
-    );
+    edit((all) => all.flatMap((call, i) => (i === index ? (next ?? []) : call)), say);
   const add = (soundId: number | null) => {
     const sound = sounds.find(({ id }) => id === soundId);
     const taken = new Set(calls.map(({ id }) => id));
@@ -70,7 +59,7 @@ export function Calls({
     let id = base ?? 'new';
     for (let n = 2; taken.has(id); n++) id = `${base ?? 'new'}_${n}`;
     const variants = sound ? [{ soundId: sound.id, odds: 1 }] : [];
-    void save([...calls, plainCall(id, variants, sound?.facts?.seconds ?? 0)]);
+    edit((all) => [...all, plainCall(id, variants, sound?.facts?.seconds ?? 0)]);
   };
   const drop = ({ active, over }: DragEndEvent) => {
     if (!over) return;
@@ -102,7 +91,7 @@ export function Calls({
             <button
               className="btn btn-ghost btn-sm"
               title="They follow the names of the sounds again"
-              onClick={() => void save(null, 'The calls follow the names again.')}
+              onClick={() => save(null, 'The calls follow the names again.')}
             >
               <RotateCcw size={14} /> Follow names
             </button>
@@ -124,7 +113,7 @@ export function Calls({
             problems={problems}
             onChange={put}
             onSplit={(index) =>
-              void save(split(calls, index), 'A call for each in place of one with variants.')
+              edit((all) => split(all, index), 'A call for each in place of one with variants.')
             }
           />
           <NewCall />
@@ -137,7 +126,7 @@ export function Calls({
         onClose={() => setProposing(false)}
         onTake={(taken) => {
           setProposing(false);
-          void save(taken, 'Calls made of names.');
+          save(taken, 'Calls made of names.');
         }}
       />
     </DndContext>
