@@ -27,6 +27,7 @@ export interface PackSummary {
   briefs: string[];
   state: PackState;
   error: ErrorFacts | null;
+  /** Of its list; null until it is done. */
   digest: string | null;
   createdAt: string;
   files: number;

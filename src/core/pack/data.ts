@@ -40,7 +40,7 @@ export interface PackedSound {
 }
 
 /** Everything that the texts of one part of a pack are made of. The same build gives the same data. */
-export interface PackData {
+export interface ManifestData {
   title: string;
   project: string;
   brief: { id: string; version: number; title: string };

@@ -3,7 +3,7 @@ import { count } from '../tradeNames';
 import { allowedCharacters } from './characters';
 import type { Call } from './calls/calls';
 import { ID_CHARACTERS } from './calls/check';
-import type { PackData, PackedSound } from './data';
+import type { ManifestData, PackedSound } from './data';
 import { slottedSounds, type PackEntry, type PartFile, type PartInput } from './input';
 import { manifestKind } from './manifests';
 import { callTroubles, resolvedCalls, usesCalls, usualCalls } from './partCalls';
@@ -31,7 +31,7 @@ export function plannedPart(input: PartInput): PlannedPart {
   const resolved = resolvedCalls(calls, files);
   const icon = iconOf(input);
   const sounds = packedSounds(files);
-  const data: PackData = {
+  const data: ManifestData = {
     title: titleOf(input),
     project: input.project,
     brief: { id: brief.id, version: brief.version, title: brief.title },

@@ -1,18 +1,10 @@
 import type { ErrorFacts } from '@/core/errors';
-import type { PackedFile, PackState } from '@/wire';
+import type { PackedFile, PackState, PackSummary } from '@/wire';
 import type { Db } from './open';
 
 /** A pack as it was made, or as far as it is. */
-export interface PackRow {
-  id: number;
+export interface PackRow extends Omit<PackSummary, 'files' | 'bytes'> {
   projectId: number;
-  title: string;
-  briefs: string[];
-  state: PackState;
-  error: ErrorFacts | null;
-  /** Of its list. */
-  digest: string | null;
-  createdAt: string;
   removedAt: string | null;
 }
 

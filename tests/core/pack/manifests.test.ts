@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { PackData, PackedSound } from '@/core/pack/data';
+import type { ManifestData, PackedSound } from '@/core/pack/data';
 import { manifestKind, manifestKinds } from '@/core/pack/manifests';
 import { textKind } from '@/core/pack/texts/kinds';
 import { partFile } from './making';
@@ -15,11 +15,11 @@ const sound = (id: number, path: string, more: Partial<PackedSound> = {}): Packe
 const piece = (name: 'intro' | 'first' | 'repeat') => ({
   ...{ of: 'waltz', ofId: 7, piece: name, repeatCarriesTail: true },
 });
-const data: PackData = {
+const data: ManifestData = {
   title: 'Storm "7" */ é',
   project: 'Marrow Skerry',
   brief: { id: 'isle', version: 2, title: 'Isle' },
-  fields: { level: 80, hint: 'Tap' },
+  fields: { level: 80, hint: 'Press here' },
   sounds: [
     sound(1, 'gull.ogg', {
       loop: { startFrame: 100, endFrame: 600 },
@@ -116,7 +116,7 @@ test('credits name authors once, with titles and licences; settings say what is 
   expect(text('host-settings')).toContain(
     'gull.ogg\n  length: 0:02.000\n  loop: on\n  level: 80\n',
   );
-  expect(text('host-settings')).toContain('Hint on the screen: Tap\n');
+  expect(text('host-settings')).toContain('Hint on the screen: Press here\n');
 });
 
 describe('the C header', () => {

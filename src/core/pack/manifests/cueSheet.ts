@@ -1,9 +1,9 @@
 import { cueSheetOf, cueSheetText } from '../../loop/cueSheet';
-import type { PackData } from '../data';
+import type { ManifestData } from '../data';
 import { manifest } from './kind';
 import { pieceSets } from './sets';
 
-function sheetsOf({ sounds }: PackData) {
+function sheetsOf({ sounds }: ManifestData) {
   return pieceSets(sounds, 'wav').map(({ name, pieces }) => {
     const [first] = pieces;
     return cueSheetOf({

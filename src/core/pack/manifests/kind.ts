@@ -1,6 +1,6 @@
 import type * as yup from 'yup';
 import type { TextId } from '../../brief/layout';
-import type { PackData } from '../data';
+import type { ManifestData } from '../data';
 
 /** One kind of text that Bijou writes about a pack, with what it says. */
 export interface ManifestKind<Options extends object = object> {
@@ -19,7 +19,7 @@ export interface ManifestKind<Options extends object = object> {
   /** Whether it holds bytes of the files, which are then read. */
   needsBytes?(options: Options): boolean;
   /** `bytesOf` gives the file of a sound where they are needed. */
-  text(data: PackData, options: Options, bytesOf: (sha256: string) => Uint8Array): string;
+  text(data: ManifestData, options: Options, bytesOf: (sha256: string) => Uint8Array): string;
 }
 
 /** Keeps what a kind's options are, for the list of all kinds. */

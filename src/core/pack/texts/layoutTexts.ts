@@ -1,7 +1,7 @@
 import { textNames, type LayoutText } from '../../brief/layout';
 import { errorFacts } from '../../errors';
 import { encodeText } from '../../formats/bits';
-import type { PackData } from '../data';
+import type { ManifestData } from '../data';
 import { manifestKind } from '../manifests';
 import { wrong, type PartTrouble } from '../troubles';
 import { textKind } from './kinds';
@@ -26,7 +26,7 @@ export function kindOf({ manifest, is = 'text' }: LayoutText): TextKind {
 /** Writes a text of a layout and holds it against what it claims to be. */
 export function writtenText(
   layout: LayoutText,
-  data: PackData,
+  data: ManifestData,
   bytesOf: (sha256: string) => Uint8Array,
 ): WrittenText {
   const { path, encoding = 'utf-8' } = layout;
@@ -58,7 +58,7 @@ export function writtenText(
 
 function filled(
   { manifest, options = {}, template = '' }: LayoutText,
-  data: PackData,
+  data: ManifestData,
   kind: TextKind,
   isAscii: boolean,
   bytesOf: (sha256: string) => Uint8Array,
@@ -76,7 +76,7 @@ function beyondAscii(text: string): TextProblem[] {
 }
 
 /** The data of a pack as templates know them. */
-function templateData(data: PackData): TemplateData {
+function templateData(data: ManifestData): TemplateData {
   const { title, project, brief, icon, notes, fields } = data;
   return {
     ...fields,
