@@ -2,7 +2,13 @@ import { mkdir, mkdtemp, rm } from 'node:fs/promises';
 import { dirname, join, resolve } from 'node:path';
 import prettyBytes from 'pretty-bytes';
 import { BijouError } from '@/core/errors';
-import { packChanges, PATCH_LIST, patchText, type PackChanges } from '@/core/pack/changes';
+import {
+  packChanges,
+  PATCH_LIST,
+  patchText,
+  pathsInPatch,
+  type PackChanges,
+} from '@/core/pack/changes';
 import { reasonsAgainst } from '@/core/pack/plan';
 import type { PackTrouble } from '@/core/pack/troubles';
 import { encodeText } from '@/core/formats/bits';
@@ -99,16 +105,7 @@ function chosenFiles(
   changes: PackChanges | null,
 ): WrittenFile[] {
   if (!before || !changes) return files;
-  const wanted = new Set(
-    [...changes.added, ...changes.changed, ...changes.moved].map(({ path }) => path),
-  );
-  if (wanted.has(PATCH_LIST)) {
-    throw new BijouError(
-      'not-allowed',
-      `The pack has a ${PATCH_LIST} of its own.`,
-      'Write all of it: call without --since.',
-    );
-  }
+  const wanted = pathsInPatch(changes);
   const since = { id: before.id, sha256: digestOf(before.files) };
   const list = encodeText(patchText(changes, since));
   return [{ path: PATCH_LIST, content: list }, ...files.filter(({ path }) => wanted.has(path))];

@@ -1,3 +1,5 @@
+import { BijouError } from '../errors';
+
 /** A file of a pack, as far as packs are held against each other. */
 export interface KeptFile {
   path: string;
@@ -40,6 +42,17 @@ export function packChanges(before: readonly KeptFile[], now: readonly KeptFile[
 
 /** Where the list of a patch lies. */
 export const PATCH_LIST = 'patch.json';
+
+/** The files that a patch holds, beside its list. @throws not-allowed for a pack with a list of its own there */
+export function pathsInPatch({ added, changed, moved }: PackChanges): Set<string> {
+  const paths = new Set([...added, ...changed, ...moved].map(({ path }) => path));
+  if (!paths.has(PATCH_LIST)) return paths;
+  throw new BijouError(
+    'not-allowed',
+    `The pack has a ${PATCH_LIST} of its own, where the list of the patch belongs.`,
+    'Take the whole pack.',
+  );
+}
 
 /** The list that goes with a patch: what is in it, and what has to go. */
 export function patchText(

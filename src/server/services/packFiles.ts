@@ -1,6 +1,6 @@
 import { storedBrief } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
-import { packChanges, PATCH_LIST, patchText } from '@/core/pack/changes';
+import { packChanges, PATCH_LIST, patchText, pathsInPatch } from '@/core/pack/changes';
 import { safeFileName } from '@/core/pack/names';
 import type { PackedFile } from '@/wire';
 import type { Context } from '../context';
@@ -21,10 +21,7 @@ export function packFileService(
   /** What of a pack is other than in an earlier one, as a zip with a list of it. @throws as `zip` */
   function patch(id: number, since: number) {
     const changes = packChanges(filesOf(since), filesOf(id));
-    const wanted = new Set(
-      [...changes.added, ...changes.changed, ...changes.moved].map(({ path }) => path),
-    );
-    if (wanted.has(PATCH_LIST)) throw listInTheWay();
+    const wanted = pathsInPatch(changes);
     const files = filesOf(id).filter(({ path }) => wanted.has(path));
     const list = patchText(changes, { id: since, sha256: packById(since).digest! });
     return {
@@ -65,12 +62,4 @@ export function packFileService(
   }
 
   return { zip, patch, file };
-}
-
-function listInTheWay(): BijouError {
-  return new BijouError(
-    'not-allowed',
-    `The pack has a ${PATCH_LIST} of its own, where the list of the patch belongs.`,
-    'Take the whole pack.',
-  );
 }

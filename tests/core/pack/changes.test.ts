@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { listText, packChanges, patchText, type KeptFile } from '@/core/pack/changes';
+import { listText, packChanges, patchText, pathsInPatch, type KeptFile } from '@/core/pack/changes';
 
 const file = (path: string, sha256 = path, bytes = 1): KeptFile => ({ path, sha256, bytes });
 
@@ -52,4 +52,11 @@ test('a patch laid over the pack that it stands on makes the other one', () => {
 test('the list that tells packs apart hangs neither on order nor on sizes', () => {
   expect(listText([file('b'), file('a')])).toBe(listText([file('a', 'a', 9), file('b')]));
   expect(listText([file('a')])).not.toBe(listText([file('A', 'a')]));
+});
+
+test('a patch holds what is new, other or elsewhere, and has room for its list', () => {
+  const before = [file('a'), file('b'), file('old', 'd')];
+  const changes = packChanges(before, [file('a', 'x'), file('b'), file('new', 'd'), file('e')]);
+  expect([...pathsInPatch(changes)].sort()).toEqual(['a', 'e', 'new']);
+  expect(() => pathsInPatch(packChanges([], [file('patch.json')]))).toThrow(/of its own/);
 });
