@@ -33,6 +33,10 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
     says: 'build what is out of date, lay it out as its destination wants it, and write it as a zip or folder',
     load: async () => (await import('./commands/pack')).fillPack,
   },
+  rehearse: {
+    says: 'bring a pack to a small stand-in of its destination, and hear what it thinks of every file',
+    load: async () => (await import('./commands/rehearse')).fillRehearse,
+  },
   index: {
     says: 'look at an index of calls, or any JSON that names files: what is wrong in it, and mend it',
     load: async () => (await import('./commands/indexFile')).fillIndex,

@@ -31,9 +31,13 @@ const codecs: Record<string, string> = {
 
 /** Container and codec: "Ogg with Vorbis", "MP3". */
 export function formatName(container: string, codec: string): string {
-  const outer = containers[container] ?? container;
+  const outer = containerName(container);
   const inner = codecName(codec);
   return outer === inner ? outer : `${outer} with ${inner}`;
+}
+
+export function containerName(container: string): string {
+  return containers[container] ?? container;
 }
 
 export function codecName(codec: string): string {

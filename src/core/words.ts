@@ -41,6 +41,7 @@ const plurals = {
   problem: 'problems',
   reason: 'reasons',
   'resource fork': 'resource forks',
+  rule: 'rules',
   run: 'runs',
   sample: 'samples',
   'sample is no number': 'samples are no numbers',

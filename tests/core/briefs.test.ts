@@ -163,6 +163,7 @@ test('a stereo 48 kHz WAV for the AR filter: three things are converted', () => 
     'm4a format': 'convert',
     'm4a sample-rate': 'convert',
     'm4a channels': 'convert',
+    'm4a length': 'met',
   });
   const shaped = { rateHz: 48_000, channelCount: 2, frames: 100 };
   expect(conversionSteps(shaped, arFilter.files[0]!, { mono: 'left' })).toMatchObject([

@@ -1,3 +1,4 @@
+import { hostById } from '../host';
 import { either } from '../tradeNames';
 import { plural } from '../words';
 import type { Freedom } from './accepted';
@@ -11,9 +12,10 @@ interface Said {
   text: string;
 }
 
-/** What a layout demands, in words; nothing for a brief without one. */
-export function layoutDemands({ layout }: Brief): Said[] {
-  if (!layout) return [];
+/** What a layout demands, in words, and where its packs are rehearsed; nothing for a brief with neither. */
+export function layoutDemands({ layout, host }: Brief): Said[] {
+  const stage = host === undefined ? [] : [said('host', 'Rehearsed in', hostById(host).title)];
+  if (!layout) return stage;
   const { inFolder, texts = [], fields = [], icon } = layout;
   const sizes = icon?.sizes.map((size) => `${size} × ${size}`) ?? [];
   return [
@@ -22,6 +24,7 @@ export function layoutDemands({ layout }: Brief): Said[] {
     said('texts', 'Beside the sounds', texts.map(({ path }) => path).join(', ')),
     said('icon', 'Icon', icon ? `${icon.path}, PNG, ${either(sizes)}` : ''),
     said('fields', 'Asked of you', fields.map(({ title }) => title).join(', ')),
+    ...stage,
   ].filter(({ text }) => text !== '');
 }
 

@@ -1,3 +1,4 @@
+import { hostById } from '../host';
 import { allowedCharacters } from '../pack/characters';
 import { manifestKind } from '../pack/manifests';
 import { meetings, namingProblem, pathProblem } from '../pack/paths';
@@ -11,7 +12,8 @@ import type { Brief } from './schema';
 
 /** Says what of a layout contradicts itself, or leads nowhere. @throws bad-setting, with what would do. */
 export function refuseLayout(brief: Brief): void {
-  const { layout } = brief;
+  const { layout, host } = brief;
+  if (host !== undefined) at('host', () => hostById(host));
   if (!layout) return;
   refusePath(layout.inFolder, 'layout.inFolder');
   refuseSlots(brief, layout);

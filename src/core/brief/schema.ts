@@ -5,7 +5,7 @@ import { acceptedValues } from './accepted';
 import { layoutSchema } from './layout';
 
 /** What this Bijou writes; what a newer one has added is kept, and said. */
-export const SCHEMA = 3;
+export const SCHEMA = 4;
 
 /** How languages are named: "en", "pt-br". */
 export const LANGUAGE = /^[a-z]{2,3}(-[a-z0-9]{2,8})*$/;
@@ -154,6 +154,8 @@ export const briefSchema = yup.object({
   /** Languages in which every line is wanted: "en", "pt-br". */
   languages: yup.array(yup.string().matches(LANGUAGE).required()).min(1).optional(),
   suits: suits.optional().default(undefined),
+  /** The stand-in that takes its packs, by the id of the host: every build is rehearsed there. */
+  host: word.max(40).optional(),
   /** What people should know before they deliver. */
   notes: yup.array(yup.string().max(1_000).required()).default([]),
 });

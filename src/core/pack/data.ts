@@ -1,3 +1,4 @@
+import type { StageChoices } from '../host/filter/choices';
 import type { LoopParts } from '../loop/parts';
 import type { LoopPiece } from '../loop/parts';
 import type { SheetLine } from '../join/plan';
@@ -51,4 +52,6 @@ export interface ManifestData {
   /** Where the icon lies; null where there is none. */
   icon: string | null;
   notes: readonly string[];
+  /** What was set on the filter stage; null while nobody has. */
+  stage: StageChoices | null;
 }

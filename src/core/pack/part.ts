@@ -40,6 +40,7 @@ export function plannedPart(input: PartInput): PlannedPart {
     calls: resolved,
     icon: icon.entry?.path ?? null,
     notes: brief.notes,
+    stage: settings.stage ?? null,
   };
   const texts = (brief.layout?.texts ?? []).map((text) => writtenText(text, data, input.bytesOf));
   const hasCalls = usesCalls(brief);

@@ -1,3 +1,4 @@
+import type { StageChoices } from '../host/filter/choices';
 import type { Call } from './calls/calls';
 
 /** What people have decided about the pack of one destination. What is left out is as usual. */
@@ -10,4 +11,6 @@ export interface PackSettings {
   icon?: { sha256: string; bytes: number } | undefined;
   /** The calls; made of names where nobody has changed them. */
   calls?: Call[] | undefined;
+  /** What was set on the filter stage, sounds by their paths in this part of the pack. */
+  stage?: StageChoices | undefined;
 }

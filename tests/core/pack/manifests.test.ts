@@ -46,6 +46,7 @@ const data: ManifestData = {
   calls: [],
   icon: null,
   notes: [],
+  stage: null,
 };
 const text = (id: string, options: object = {}, of = data) =>
   manifestKind(id).text(of, options, () => Uint8Array.of(7, 8, 255));
@@ -114,9 +115,9 @@ test('credits name authors once, with titles and licences; settings say what is 
   expect(text('credits')).toContain('Ada\n- gull (“Gull”); CC0 no rights\n');
   expect(text('credits')).toMatch(/Without a name in their files\n- 3 bells/);
   expect(text('host-settings')).toContain(
-    'gull.ogg\n  length: 0:02.000\n  loop: on\n  level: 80\n',
+    'gull.ogg\n  length: 0:02.000\n  a tap: starts or stops it\n  fade: 0 s\n  loop: on\n  level: 80\n',
   );
-  expect(text('host-settings')).toContain('Hint on the screen: Press here\n');
+  expect(text('host-settings')).toContain('Hint on the screen\n  text: Press here\n');
 });
 
 describe('the C header', () => {

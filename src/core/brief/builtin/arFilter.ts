@@ -3,7 +3,7 @@ import type { BriefText } from '../schema';
 /** Stand-in for hosts of camera filters: they take exactly one kind of file and say nothing of others. */
 export const arFilter: BriefText = {
   id: 'ar-filter',
-  version: 3,
+  version: 4,
   title: 'AR filter',
   purpose: 'A filter on a phone camera that plays a sound with its effect.',
   about:
@@ -11,6 +11,7 @@ export const arFilter: BriefText = {
     'Anything else is not refused; it just never appears in the list, or stays silent on the phone. The usual ' +
     'mistake is a stereo file, or one at 48 kHz, that plays everywhere else.',
   suits: { places: ['phone'], loops: true, rooms: ['some'] },
+  mostSeconds: 120,
   files: [
     {
       id: 'm4a',
@@ -31,13 +32,14 @@ export const arFilter: BriefText = {
       {
         id: 'hint',
         title: 'Hint on the screen',
-        about: 'Shown until the person taps, for the host begins muted.',
+        about: 'Comes when the filter is opened, and goes with the first tap: the host begins muted.',
         value: 'Tap to hear',
         longest: 40,
       },
     ],
     texts: [{ path: 'settings.txt', manifest: 'host-settings' }],
   },
+  host: 'filter',
   notes: [
     'The host keeps quiet about files it does not take: a stereo or 48 kHz file simply never appears.',
     'Sound stays muted until the person taps; show a hint on the screen.',

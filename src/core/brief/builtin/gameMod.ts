@@ -23,7 +23,7 @@ Sounds for edition {{edition}} of the island. Put the zip into the folder for mo
 /** Stand-in for a game that plays sounds of other people: strict about codec, names and folders. */
 export const gameMod: BriefText = {
   id: 'game-mod',
-  version: 2,
+  version: 3,
   title: 'Game mod',
   purpose: 'A game that takes other people’s sounds in the place of its own.',
   about:
@@ -31,6 +31,7 @@ export const gameMod: BriefText = {
     'its own sounds, all in lower case. Anything else stays silent, and nothing says why. The usual mistakes are an ' +
     'MP3 that was renamed instead of converted, Opus inside the Ogg, and one capital letter.',
   suits: { places: ['game'], loops: true, rooms: ['some'] },
+  mostSeconds: 600,
   loop: { marked: 'file' },
   names: { case: 'lower', characters: 'a-z0-9_-', joiner: '_', longest: 64 },
   folder: '{group}',
@@ -72,6 +73,7 @@ export const gameMod: BriefText = {
       { path: 'read_me.txt', is: 'text', template: READ_ME },
     ],
   },
+  host: 'mod',
   notes: [
     'One sound may be heard in several places: give it several slots.',
     'Opus in Ogg looks the same from outside and is refused.',

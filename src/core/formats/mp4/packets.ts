@@ -35,6 +35,13 @@ export async function* packetsOf(
 
 class Missing extends Error {}
 
+/** How many packets the tables place beyond the end of a file. */
+export function packetsBeyond(tables: Tables, fileBytes: number): number {
+  let beyond = 0;
+  for (const { at, bytes } of places(tables)) if (at + bytes > fileBytes) beyond++;
+  return beyond;
+}
+
 /** The size of every packet that the tables list, in bytes; none for files in fragments. */
 export function* packetSizes(tables: Tables): Generator<number> {
   for (const { bytes } of places(tables)) yield bytes;

@@ -92,19 +92,28 @@ const crcTable = Uint32Array.from({ length: 256 }, (_, byte) => {
   return crc >>> 0;
 });
 
-/** CRC-32 of a whole page whose checksum field is 0 (polynomial 0x04c11db7, not reflected). */
+const [CRC_AT, CRC_END] = [22, 26];
+
+/** CRC-32 of a whole page with its checksum field taken as 0 (polynomial 0x04c11db7, not reflected). */
 function pageCrc(page: Uint8Array): number {
   let crc = 0;
-  for (const byte of page) crc = ((crc << 8) ^ crcTable[((crc >>> 24) ^ byte) & 0xff]!) >>> 0;
-  return crc;
+  for (let i = 0; i < page.length; i++) {
+    const byte = i >= CRC_AT && i < CRC_END ? 0 : page[i]!;
+    crc = (crc << 8) ^ crcTable[((crc >>> 24) ^ byte) & 0xff]!;
+  }
+  return crc >>> 0;
+}
+
+/** Whether a whole page is as its checksum says. */
+export function isPageIntact(page: Uint8Array): boolean {
+  return viewOf(page).getUint32(CRC_AT, true) === pageCrc(page);
 }
 
 /** Writes sequence number and checksum into a page. */
 function sealPage(page: Uint8Array, sequence: number): Uint8Array {
   const view = viewOf(page);
   view.setUint32(18, sequence, true);
-  view.setUint32(22, 0, true);
-  view.setUint32(22, pageCrc(page), true);
+  view.setUint32(CRC_AT, pageCrc(page), true);
   return page;
 }
 

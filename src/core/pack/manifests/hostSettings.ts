@@ -1,33 +1,35 @@
-import { formatTime } from '../../time';
+import { MOST_LEVEL, usualChoice, usualHint, type StageChoices } from '../../host/filter/choices';
+import { SETTINGS_PATH, settingsText } from '../../host/filter/settings';
+import type { ManifestData } from '../data';
 import { manifest } from './kind';
 
 export const hostSettings = manifest({
   id: 'host-settings',
   title: 'What to set in the host',
   about:
-    'For each sound what is chosen by hand where it is put in: how it starts, whether it repeats.',
+    'For each sound what is chosen by hand where it is put in: what starts and stops it, whether it repeats. The filter ' +
+    'stage reads it too.',
   is: 'text',
-  path: 'settings.txt',
+  path: SETTINGS_PATH,
   fields: {
     '(file)': 'each file with its length',
-    loop: 'on for what has a loop',
+    '(trigger)': 'what a tap, a blink or another trigger does to it, in a sentence',
+    fade: 'how long it takes to come up and to go',
+    loop: 'on for what repeats',
     level: '0 to 100; 100 as the files were levelled here',
-    start: 'by a tap, for hosts begin muted',
-    hint: 'what to show until somebody taps',
+    'Hint on the screen': 'its text, when it comes, and how long it stays',
   },
-  text: ({ title, sounds, fields }) =>
-    [
-      `${title}: what to set in the host`,
-      '',
-      ...sounds.flatMap(({ path, seconds, loop }) => [
-        path,
-        `  length: ${formatTime(seconds)}`,
-        `  loop: ${loop ? 'on' : 'off'}`,
-        `  level: ${fields['level'] ?? 100}`,
-        '  start: by a tap; the host begins muted',
-        '',
-      ]),
-      `Hint on the screen: ${fields['hint'] ?? 'Tap to hear'}`,
-      '',
-    ].join('\n'),
+  text: (data) => settingsText(data.title, data.sounds, stageChoices(data)),
 });
+
+/** As it was set on the stage; as hosts begin where nobody has set anything. */
+function stageChoices({ sounds, stage, fields }: ManifestData): StageChoices {
+  const given = typeof fields['level'] === 'number' ? fields['level'] : MOST_LEVEL;
+  const level = Math.min(MOST_LEVEL, Math.max(0, given));
+  const text = String(fields['hint'] ?? usualHint.text);
+  const usual = sounds.map((sound, i) => [sound.path, usualChoice(i, sound, level)] as const);
+  return {
+    sounds: { ...Object.fromEntries(usual), ...stage?.sounds },
+    hint: stage?.hint ?? { ...usualHint, text },
+  };
+}
