@@ -21,6 +21,7 @@ export default tseslint.config(
       '.next',
       'dist',
       'data',
+      'public/workers',
       'next-env.d.ts',
       'test-results',
       'playwright-report',

@@ -35,6 +35,16 @@ const config: NextConfig = {
           { key: 'Referrer-Policy', value: 'no-referrer' },
         ],
       },
+      {
+        // What looks into foreign packs may do that, ask this server for them, and nothing else.
+        source: '/workers/:path*',
+        headers: [
+          {
+            key: 'Content-Security-Policy',
+            value: "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'",
+          },
+        ],
+      },
     ]),
 };
 

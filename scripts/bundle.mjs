@@ -1,5 +1,6 @@
 /**
- * Bundles the command line and the worker threads into dist/, outside Next's bundler.
+ * Bundles the command line and the worker threads into dist/, and the workers of the browser into public/workers/,
+ * outside Next's bundler.
  */
 import { build } from 'esbuild';
 
@@ -55,4 +56,16 @@ const called = build({
   },
 });
 
-await Promise.all([lasting, called]);
+/** What runs in workers of the browser: of packages that know both, the part for browsers. */
+const browsing = build({
+  ...common,
+  outdir: 'public/workers',
+  outExtension: {},
+  entryPoints: { host: 'src/player/host/worker.ts' },
+  platform: 'browser',
+  target: 'es2022',
+  minify: true,
+  sourcemap: false,
+});
+
+await Promise.all([lasting, called, browsing]);

@@ -2,7 +2,7 @@ import { NextResponse, type NextRequest } from 'next/server';
 import { isOwnHost } from '@/server/guard';
 
 /** Pages only: route handlers check for themselves, and must get their bodies unbuffered. */
-export const config = { matcher: ['/((?!api/|_next/static|_next/image).*)'] };
+export const config = { matcher: ['/((?!api/|workers/|worklets/|_next/static|_next/image).*)'] };
 
 export function proxy(request: NextRequest): NextResponse {
   if (!isOwnHost(request.headers.get('host'))) {
@@ -15,6 +15,7 @@ export function proxy(request: NextRequest): NextResponse {
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic'${isDevelopment ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data:",
+    "worker-src 'self'",
     "object-src 'none'",
     "base-uri 'none'",
     "form-action 'self'",

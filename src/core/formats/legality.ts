@@ -1,6 +1,7 @@
 import { BijouError } from '../errors';
 import { layoutName } from '../tradeNames';
-import { readers, writers } from './index';
+import { writers } from './index';
+import { readers } from './readers';
 import {
   holdsRate,
   isSpan,

@@ -5,7 +5,7 @@ import { blockFrames, type Block } from '../pcm/pcm';
 import type { PcmSource } from '../pcm/source';
 import { speakersOf } from '../pcm/speakers';
 import { ascii } from './bits';
-import { readers } from './index';
+import { readers } from './readers';
 import { openRaw, type RawDescription } from './raw/reader';
 import { skipId3v2 } from './tags/id3';
 import { count } from '../tradeNames';

@@ -9,6 +9,8 @@ export interface LoadedSound {
   id: string;
   file: string;
   bytes: number;
+  /** CRC-32 of its bytes: tells whether it is still the same file. */
+  checksum: number;
   container: string;
   codec: string;
   rateHz: number;
@@ -20,7 +22,8 @@ export interface LoadedSound {
 }
 
 /** A sound with its bytes, for those who are to hear it. */
-export interface OpenSound extends LoadedSound {
+export interface OpenSound {
+  sound: LoadedSound;
   open(): Promise<ByteSource>;
 }
 
@@ -46,6 +49,8 @@ export interface HostKind<Scene = unknown> {
   isMeant(pack: FoundPack): boolean;
   /** Takes a pack in by its rules, file by file; null where nothing can be taken. */
   take(pack: FoundPack, checking: Checking): Promise<Taken<Scene> | null>;
+  /** What is other in its own part of a pack that was loaded again, in sentences. */
+  changes(before: Scene, now: Scene): string[];
 }
 
 /** What came of bringing a pack to a host. */

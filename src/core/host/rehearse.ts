@@ -2,7 +2,7 @@ import type { ByteSource } from '../bytes/source';
 import { plural } from '../words';
 import { Checking, objectionOf } from './checks';
 import { hosts } from './index';
-import type { HostKind, LoadedSound, OpenSound, Rehearsal } from './kind';
+import type { HostKind, OpenSound, Rehearsal } from './kind';
 import type { FoundPack } from './pack';
 import { foundInZip } from './zip';
 
@@ -68,7 +68,7 @@ function result<Scene>(
     accepted ? `Ready: ${plural(open.length, 'sound')}.` : 'It is not accepted as it is.',
   );
   const { checks, log } = checking;
-  const sounds = open.map(plainSound);
+  const sounds = open.map(({ sound }) => sound);
   return {
     host: id,
     hostVersion: version,
@@ -79,8 +79,4 @@ function result<Scene>(
     open,
     scene: taken?.scene ?? null,
   };
-}
-
-function plainSound({ open: _, ...sound }: OpenSound): LoadedSound {
-  return sound;
 }

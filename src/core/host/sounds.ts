@@ -1,3 +1,4 @@
+import { crc32 } from '../bytes/crc';
 import type { ByteSource } from '../bytes/source';
 import { openSound } from '../formats/open';
 import { codecName, containerName, either, layoutName, ratesText } from '../tradeNames';
@@ -17,17 +18,6 @@ export interface SoundDemands {
   ratesHz: readonly number[];
   mostSeconds: number;
 }
-
-/** What rules about sounds are called. */
-export const soundRules = {
-  container: 'container',
-  codec: 'codec',
-  ending: 'ending of the name',
-  channels: 'channels',
-  rate: 'sample rate',
-  length: 'length',
-  undamaged: 'not damaged',
-} as const;
 
 /** Takes a sound in by a host's demands; null where it is refused. */
 export async function takenSound(
@@ -81,6 +71,7 @@ export async function takenSound(
     id: idOf(path),
     file: path,
     bytes: source.size,
+    checksum: crc32(await source.read(0, source.size)),
     container,
     codec,
     rateHz: header.sampleRateHz,
@@ -91,7 +82,7 @@ export async function takenSound(
   };
   checkName(path, ending, checking);
   checkShape(loaded, demands, checking);
-  return checking.isRefused(path) ? null : { ...loaded, open: () => file.open() };
+  return checking.isRefused(path) ? null : { sound: loaded, open: () => file.open() };
 }
 
 function checkName(path: string, ending: string, checking: Checking): void {

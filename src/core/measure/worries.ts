@@ -1,5 +1,5 @@
 import { LEAST_OFFSET_SECONDS } from '../dsp/offset';
-import { readers } from '../formats';
+import { readers } from '../formats/readers';
 import { clicks } from '../loop/seam';
 import { mostCrossfade } from '../recipe/steps/loop';
 import type { Step } from '../recipe/types';

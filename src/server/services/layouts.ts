@@ -1,5 +1,6 @@
 import { briefById } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
+import type { StageChoices } from '@/core/host/filter/choices';
 import type { Call } from '@/core/pack/calls/calls';
 import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
 import { ID_CHARACTERS } from '@/core/pack/calls/check';
@@ -135,6 +136,13 @@ export function layoutService(
     return edits.settle(projectId, briefId, title, { calls: calls ?? undefined });
   }
 
+  /** Keeps what was set on the filter stage; null has everything begin as usual. */
+  function setStage(projectId: number, briefId: string, stage: StageChoices | null): Changed {
+    const { title } = briefOf(projectId, briefId);
+    const what = `Set what sounds of “${title}” do in the host`;
+    return edits.settle(projectId, briefId, what, { stage: stage ?? undefined });
+  }
+
   /** Calls as names and groups would make them, to be looked at first. */
   function proposedCalls(projectId: number, briefId: string, way: CallWay): Call[] {
     const { brief, files } = inputOf(projectId, briefId);
@@ -198,6 +206,7 @@ export function layoutService(
     fill,
     byName,
     setCalls,
+    setStage,
     proposedCalls,
     texts,
     doctor,

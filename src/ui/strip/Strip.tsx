@@ -24,7 +24,8 @@ const LAMP_HOLD_MS = 1500;
 export function Strip() {
   const state = useListening();
   const version = currentVersion(state);
-  const { frame, loudest } = useHeard(state.playing);
+  const { guest } = state;
+  const { frame, loudest } = useHeard(state.playing || guest !== null);
   const at = state.playing ? frame : state.frame;
   return (
     <section
@@ -37,17 +38,19 @@ export function Strip() {
       <button
         className="btn btn-sm btn-square bg-neutral-content text-neutral border-0"
         onClick={toggle}
-        disabled={!version}
-        aria-label={state.playing ? 'Stop' : 'Play'}
-        title={`${state.playing ? 'Stop' : 'Play'} (Space)`}
+        disabled={!version && !guest}
+        aria-label={state.playing || guest ? 'Stop' : 'Play'}
+        title={`${state.playing || guest ? 'Stop' : 'Play'} (Space)`}
       >
-        {state.playing ? (
+        {state.playing || guest ? (
           <Square size={15} fill="currentColor" />
         ) : (
           <Play size={15} fill="currentColor" />
         )}
       </button>
-      {version ? (
+      {guest ? (
+        <p className="min-w-0 truncate font-semibold">{guest.title}</p>
+      ) : version ? (
         <>
           <div className="min-w-0 max-md:flex-1">
             <MiddleCut text={state.title ?? ''} className="max-w-md font-semibold" />

@@ -19,6 +19,16 @@ export interface Version extends Listenable {
   fromPicture?(frame: number): number;
 }
 
+/** Something with sounds of its own that is heard through the strip: its level, its lamp, its button to stop. */
+export interface Guest {
+  title: string;
+  /** Largest absolute sample of the last few milliseconds, before the level. */
+  peak(): number;
+  setVolume(volume: number): void;
+  /** Ends everything that sounds. */
+  stop(): void;
+}
+
 interface Listening {
   title: string | null;
   versions: Version[];
@@ -35,6 +45,8 @@ interface Listening {
   volume: number;
   /** Where playback is or will go on, in frames of the current version. */
   frame: number;
+  /** Who is heard in the place of versions. */
+  guest: Guest | null;
 }
 
 export const useListening = create<Listening>(() => ({
@@ -48,6 +60,7 @@ export const useListening = create<Listening>(() => ({
   isMatched: false,
   volume: 1,
   frame: 0,
+  guest: null,
 }));
 
 let player: Player | null = null;
@@ -64,6 +77,16 @@ function engine(): Player {
 
 export function currentVersion(state: Listening): Version | null {
   return state.versions.find((version) => version.key === state.current) ?? null;
+}
+
+/** Has somebody heard through the strip in the place of versions, until the answer is called. */
+export function beHeard(guest: Guest): () => void {
+  if (useListening.getState().playing) engine().stop();
+  guest.setVolume(useListening.getState().volume);
+  useListening.setState({ guest });
+  return () => {
+    if (useListening.getState().guest === guest) useListening.setState({ guest: null });
+  };
 }
 
 /** Puts a sound into the strip without playing it. What is heard of it already goes on. */
@@ -156,7 +179,9 @@ function pause(): void {
 }
 
 export function toggle(): void {
-  if (useListening.getState().playing) pause();
+  const { guest } = useListening.getState();
+  if (guest) guest.stop();
+  else if (useListening.getState().playing) pause();
   else play();
 }
 
@@ -190,6 +215,7 @@ export function setLoop(loop: boolean): void {
 
 export function setVolume(volume: number): void {
   useListening.setState({ volume });
+  useListening.getState().guest?.setVolume(volume);
   engine().setVolume(loudnessNow());
 }
 
@@ -209,5 +235,7 @@ export function placeNow(): Place | null {
 }
 
 export function peak(): number {
-  return useListening.getState().playing ? engine().peak() : 0;
+  const { guest, playing } = useListening.getState();
+  if (guest) return guest.peak();
+  return playing ? engine().peak() : 0;
 }

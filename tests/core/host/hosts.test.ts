@@ -1,7 +1,7 @@
 import { hostById, hosts } from '@/core/host';
 import { islandPlaces } from '@/core/host/mod/places';
-import { demands as modDemands } from '@/core/host/mod';
-import { demands as filterDemands } from '@/core/host/filter';
+import { demands as modDemands } from '@/core/host/mod/rules';
+import { demands as filterDemands } from '@/core/host/filter/rules';
 import { rehearse } from '@/core/host/rehearse';
 import { builtinBriefs } from '@/core/brief/builtin';
 import { storedBrief } from '@/core/brief/catalogue';

@@ -32,7 +32,8 @@ export const arFilter: BriefText = {
       {
         id: 'hint',
         title: 'Hint on the screen',
-        about: 'Comes when the filter is opened, and goes with the first tap: the host begins muted.',
+        about:
+          'Comes when the filter is opened, and goes with the first tap: the host begins muted.',
         value: 'Tap to hear',
         longest: 40,
       },

@@ -4,8 +4,8 @@ import type { Checking } from '../checks';
 import { MOST_SAID } from '../limits';
 import { fileAt, type FoundFile, type FoundPack } from '../pack';
 import { readText } from '../text';
+import { DESCRIPTOR } from './rules';
 
-export const DESCRIPTOR = 'isle.json';
 /** Editions of mods that this island takes, its own first. */
 export const editions = [3, 2] as const;
 const LONGEST_TITLE = 60;

@@ -1,7 +1,7 @@
 import { Unzlib } from 'fflate';
 import { BijouError } from '../../errors';
 import { either } from '../../tradeNames';
-import { crc32 } from './crc';
+import { crc32 } from '../../bytes/crc';
 
 const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 export const MOST_ICON_BYTES = 4_000_000;

@@ -17,6 +17,7 @@ import { useConvert } from '../../convert/convert';
 import { useAction } from '../../shared/useAction';
 import { filesIn, filesOf } from './dropped';
 import { bringIn, resumeAfterReload, type Brought } from './sending';
+import { useTaker } from './taking';
 
 interface Intake {
   /** Opens the system's dialog for choosing files. */
@@ -47,9 +48,12 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
   const folder = useRef<HTMLInputElement>(null);
   const depth = useRef(0);
   const [over, setOver] = useState(false);
+  const invitation = useTaker(({ taker }) => taker?.invitation);
 
   const take = async (brought: readonly Brought[]) => {
     if (brought.length === 0) return;
+    const { taker } = useTaker.getState();
+    if (taker) return taker.take(brought);
     expect(sounds.reduce((most, { id }) => Math.max(most, id), 0));
     // Whoever converts stays where they are.
     const isConverting = useConvert.getState().isOpen;
@@ -124,7 +128,11 @@ export function DropAnywhere({ children }: { children: ReactNode }) {
       {over && (
         <div className="bg-base-100/85 pointer-events-none fixed inset-0 z-50 grid place-items-center">
           <p className="font-serif text-4xl">
-            Let go to bring them into <em>{project.name}</em>
+            {invitation ?? (
+              <>
+                Let go to bring them into <em>{project.name}</em>
+              </>
+            )}
           </p>
         </div>
       )}

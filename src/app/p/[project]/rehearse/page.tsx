@@ -1,8 +1,8 @@
 import type { Metadata } from 'next';
-import { RehearseAhead } from '@/ui/ahead/Ahead';
+import { RehearsePage } from '@/ui/rehearse/RehearsePage';
 
 export const metadata: Metadata = { title: 'Rehearse' };
 
-export default function RehearsePage() {
-  return <RehearseAhead />;
+export default function Rehearse() {
+  return <RehearsePage />;
 }

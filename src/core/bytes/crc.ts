@@ -4,7 +4,7 @@ const TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
   return value >>> 0;
 });
 
-/** The checksum of PNG chunks (ISO 3309). */
+/** The checksum of PNG chunks and of much else (ISO 3309). */
 export function crc32(bytes: Uint8Array): number {
   let crc = 0xffffffff;
   for (const byte of bytes) crc = TABLE[(crc ^ byte) & 0xff]! ^ (crc >>> 8);

@@ -1,0 +1,28 @@
+/**
+ * Hands on every frame that goes through, in pieces, from the frame on at which it is told to begin until it is told
+ * to end.
+ */
+class Recorder extends AudioWorkletProcessor {
+  constructor() {
+    super();
+    this.isOn = true;
+    this.port.onmessage = () => {
+      this.isOn = false;
+    };
+  }
+
+  process([input]) {
+    if (input.length > 0) {
+      const channels = input.map((channel) => channel.slice());
+      this.port.postMessage(
+        { frame: currentFrame, channels },
+        channels.map(({ buffer }) => buffer),
+      );
+    } else {
+      this.port.postMessage({ frame: currentFrame, channels: [] });
+    }
+    return this.isOn;
+  }
+}
+
+registerProcessor('bijou-recorder', Recorder);
