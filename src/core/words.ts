@@ -21,6 +21,7 @@ const plurals = {
   'empty archive': 'empty archives',
   'encrypted entry': 'encrypted entries',
   'entry that points out of its archive': 'entries that point out of their archive',
+  destination: 'destinations',
   field: 'fields',
   file: 'files',
   'file that is no sound': 'files that are no sounds',

@@ -36,6 +36,7 @@ import { packingService } from './services/packing';
 import { packService } from './services/packs';
 import { projectService } from './services/projects';
 import { readingService } from './services/reading';
+import { rehearsalService } from './services/rehearsals';
 import { reconcile } from './services/reconciling';
 import { sendingService } from './services/sending';
 import { loopService } from './services/loops';
@@ -88,6 +89,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
         joins.follow(projectId);
         outcomes.follow(projectId);
         packing.follow(projectId);
+        rehearsals.follow(projectId);
         tell(projectId, { kind: 'changed' });
       });
     },
@@ -104,6 +106,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const packs = packService(context, cells, encodings, sending);
   const outlines = outlineService(context, cells);
   const packing = packingService(context, cells, outlines, packs, deletions);
+  const rehearsals = rehearsalService(context, outlines);
   const listening = listeningService(context);
   const estimates = estimateService(listening, cells);
   const oneOffs = oneOffService(context, encodings, listening, estimates);
@@ -113,7 +116,10 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const joins = joinService(context, edits, deletions);
   const outcomes = outcomeService(context);
   const reading = readingService(context);
-  const house: House = { context, trying, deletions, intakes, joins, listening, outcomes, packing };
+  const house: House = {
+    ...{ context, trying, deletions, intakes, joins, listening, outcomes, packing },
+    rehearsals,
+  };
   const handlers = new Map<string, JobHandler>(
     jobKinds.map(
       ({ kind, lane, isQuiet = false, isOvertaken = false, isNext = false, handler }) => [
@@ -143,6 +149,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     joins.follow(id);
     outcomes.follow(id);
     packing.follow(id);
+    rehearsals.follow(id);
   }
 
   let isClosed = false;
@@ -175,6 +182,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       history: edits.history(projectId),
       trials: db.trials.news(projectId),
       packs: db.madePacks.news(projectId),
+      rehearsals: rehearsals.of(projectId),
       briefsVersion: db.ownBriefs.version(projectId),
       revision: db.sounds.revision(),
     };

@@ -9,6 +9,7 @@ export type * from './oneOff';
 export type * from './pack';
 export type * from './packs';
 export type * from './project';
+export type * from './rehearsals';
 export type * from './shape';
 export type * from './sounds';
 export type * from './work';

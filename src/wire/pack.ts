@@ -39,6 +39,8 @@ export interface Cell {
   bytes: number;
   /** Somebody has to decide about what lies above full scale. */
   clips: boolean;
+  /** What its host said of these very files: why it refused them, empty where it took them; null for nothing. */
+  rehearsed: string | null;
 }
 
 /** One finished file of a build, or one on its way. */

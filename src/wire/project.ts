@@ -2,6 +2,7 @@ import type { Brief } from '@/core/brief/schema';
 import type { Intake, TableLayout } from './collect';
 import type { History } from './history';
 import type { Cell } from './pack';
+import type { RehearsalSummary } from './rehearsals';
 import type { Sound } from './sounds';
 import type { ListedJob } from './work';
 
@@ -31,6 +32,8 @@ export interface ProjectState {
   trials: { count: number; version: string };
   /** Packs that were made, likewise. */
   packs: { count: number; version: string };
+  /** What hosts said of what was built for them. */
+  rehearsals: RehearsalSummary[];
   intake: Intake | null;
   history: History;
   layout: TableLayout;

@@ -3,7 +3,13 @@ import { expect, type Page } from '@playwright/test';
 export const strip = (page: Page) => page.getByRole('region', { name: 'Listening' });
 
 /** Drops a file on the page, or on a part of it, as the system would. */
-export async function drop(page: Page, bytes: Buffer, name: string, on = 'main'): Promise<void> {
+export async function drop(
+  page: Page,
+  bytes: Buffer,
+  name: string,
+  on = 'main',
+  invitation = 'Let go to bring them into',
+): Promise<void> {
   const data = await page.evaluateHandle(
     ([base64, fileName]) => {
       const bytes = Uint8Array.from(atob(base64!), (letter) => letter.charCodeAt(0));
@@ -14,7 +20,7 @@ export async function drop(page: Page, bytes: Buffer, name: string, on = 'main')
     [bytes.toString('base64'), name],
   );
   await page.dispatchEvent(on, 'dragenter', { dataTransfer: data });
-  await expect(page.getByText('Let go to bring them into')).toBeVisible();
+  await expect(page.getByText(invitation)).toBeVisible();
   await page.dispatchEvent(on, 'drop', { dataTransfer: data });
 }
 

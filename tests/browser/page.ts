@@ -19,6 +19,8 @@ export const screens = [
   'pack/layout/game-mod/mend',
   'pack/packs',
   'rehearse',
+  'rehearse/filter',
+  'rehearse/mod',
 ];
 
 /** Until the page's own code has taken over what the server drew: keys mean nothing before. */

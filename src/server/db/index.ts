@@ -11,6 +11,7 @@ import { packStatements } from './packs';
 import { packSettingStatements } from './packSettings';
 import { projectStatements } from './projects';
 import { recipeStatements } from './recipes';
+import { rehearsalStatements } from './rehearsals';
 import { retentionStatements } from './retention';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
@@ -49,6 +50,7 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     packs: packStatements(db),
     packSettings: packSettingStatements(db),
     madePacks: madePackStatements(db),
+    rehearsals: rehearsalStatements(db),
     encodings: encodingStatements(db),
     oneOffs: oneOffStatements(db),
     ownBriefs: ownBriefStatements(db),

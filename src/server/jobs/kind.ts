@@ -8,6 +8,7 @@ import type { JoinService } from '../services/joins';
 import type { ListeningService } from '../services/listening';
 import type { OutcomeService } from '../services/outcomes';
 import type { PackingService } from '../services/packing';
+import type { RehearsalService } from '../services/rehearsals';
 import type { TryingService } from '../services/trying';
 import type { RunOptions } from '../work/pool';
 
@@ -49,6 +50,7 @@ export interface House {
   listening: ListeningService;
   outcomes: OutcomeService;
   packing: PackingService;
+  rehearsals: RehearsalService;
 }
 
 /** One kind of job: everything that Bijou knows about it. */

@@ -1,11 +1,14 @@
 import type { Judged } from '@/core/brief/check';
 import type { Need } from '@/core/brief/needs';
+import type { Brief } from '@/core/brief/schema';
+import { hostById } from '@/core/host';
 import type { CheckedFacts, Finding } from '@/core/brief/types';
 import { unmet } from '@/core/brief/unmet';
 import { overDbOf, type Verification } from '@/core/convert';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { CellState } from '@/wire';
 import type { Encoding } from '../db/encodings';
+import type { RehearsedSound } from '../db/rehearsals';
 
 /** In which state a cell is, from what it needs and what has come of it. */
 export function stateOf(
@@ -46,9 +49,31 @@ export function finishedFacts(
   };
 }
 
+/** What the host of a brief said of these very files; null where it has said nothing of them. */
+export function rehearsedAs(
+  told: RehearsedSound | undefined,
+  { host, files }: Brief,
+  done: readonly { encoding: Encoding }[],
+): string | null {
+  if (!told || host === undefined || done.length < files.length) return null;
+  const hashes = done.flatMap(({ encoding }) => encoding.sha256 ?? []);
+  const isSame = told.host === rehearsedBy(host) && told.files === filesKey(hashes);
+  return isSame ? (told.refusal ?? '') : null;
+}
+
 /** Whether somebody has to decide about what lies above full scale. */
 export function isClipping(findings: readonly Finding[]): boolean {
   return findings.some(
     ({ requirement, verdict }) => requirement === 'full-scale' && verdict === 'decide',
   );
+}
+
+/** A host with its version: what an older one said counts no more. */
+export function rehearsedBy(hostId: string, version = hostById(hostId).version): string {
+  return `${hostId} ${version}`;
+}
+
+/** The hashes of a sound’s files, whatever their order. */
+export function filesKey(hashes: readonly string[]): string {
+  return [...hashes].sort().join(' ');
 }

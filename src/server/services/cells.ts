@@ -15,7 +15,7 @@ import type { Context } from '../context';
 import type { Encoding } from '../db/encodings';
 import type { OutputRow } from '../db/packs';
 import { encodingKey } from './encodings';
-import { finishedFacts, isClipping, stateOf } from './cellStates';
+import { finishedFacts, isClipping, rehearsedAs, stateOf } from './cellStates';
 import { namesOf, placeKey } from './placing';
 
 /** Some milliseconds of work. */
@@ -130,6 +130,7 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
 
   /** What goes where, in short: of all sounds of a project, or of some. */
   function cells(projectId: number, soundIds?: readonly number[]): Cell[] {
+    const told = db.rehearsals.told(projectId);
     return [...looked(assigned(projectId, soundIds))].map(({ assignment, brief, need, made }) => {
       const { id, soundId, briefId } = assignment;
       const current = made.filter(({ upToDate }) => upToDate);
@@ -144,7 +145,8 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
         isClipping(need.findings) ||
         current.some(({ verdict }) => verdict && isClipping(verdict.findings));
       const state = stateOf(need, made, missing);
-      return { id, soundId, briefId, finished, missing, bytes, clips, state };
+      const rehearsed = rehearsedAs(told.get(id), brief, done);
+      return { id, soundId, briefId, finished, missing, bytes, clips, rehearsed, state };
     });
   }
 

@@ -115,6 +115,9 @@ export function packingService(
     hear.commit(() => {
       const digest = digestOf(db.madePacks.files(packId));
       db.madePacks.setState(packId, 'done', { digest });
+      for (const { brief } of all) {
+        if (brief.host !== undefined) db.rehearsals.due(pack.projectId, brief.id);
+      }
     });
   }
 

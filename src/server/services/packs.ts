@@ -41,6 +41,10 @@ export function packService(
           });
         }
       }
+      const hosted = ready.filter(({ brief }) => brief.host !== undefined);
+      for (const briefId of new Set(hosted.map(({ brief }) => brief.id))) {
+        db.rehearsals.due(projectId, briefId);
+      }
       db.packs.dropSuperseded();
       encodings.sweep();
       changed(projectId);

@@ -3,6 +3,7 @@ import { encodeFile } from './encodeFile';
 import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
 import { readFile } from './readFile';
+import { rehearsePack } from './rehearsePack';
 import { measureDecoding, tryFile } from './tryFile';
 import type { Answer, Task } from './tasks';
 
@@ -37,6 +38,7 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   outcome: findOutcome,
   trial: tryFile,
   decoding: measureDecoding,
+  rehearse: rehearsePack,
 };
 
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {

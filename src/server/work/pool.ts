@@ -6,6 +6,7 @@ import { Piscina } from 'piscina';
 import type { TrialFigures } from '@/core/compare/trial';
 import type { WorkFigures } from '@/core/compare/work';
 import { BijouError, fromErrorFacts } from '@/core/errors';
+import type { Rehearsal } from '@/core/host/kind';
 import type { Outcome } from '@/core/recipe/outcome';
 import { MOST_OVERTAKEN } from '../limits';
 import { runApart } from './runApart';
@@ -21,6 +22,7 @@ import type {
   OutcomeTask,
   ReadResult,
   ReadTask,
+  RehearseTask,
   Task,
   TrialTask,
 } from './tasks';
@@ -66,6 +68,7 @@ export class WorkerPool {
   run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
   run(task: TrialTask, options: RunOptions): Promise<TrialFigures>;
   run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
+  run(task: RehearseTask, options: RunOptions): Promise<Rehearsal>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);

@@ -76,7 +76,18 @@ export interface DecodingTask {
   }[];
 }
 
-export type Task = ReadTask | EncodeTask | JoinTask | OutcomeTask | TrialTask | DecodingTask;
+/** Brings the files of a pack to a host. */
+export interface RehearseTask {
+  kind: 'rehearse';
+  hostId: string;
+  /** What the pack is called. */
+  name: string;
+  /** Each with its bytes, or where they lie. */
+  files: { path: string; content: Uint8Array | string }[];
+}
+
+export type Task =
+  ReadTask | EncodeTask | JoinTask | OutcomeTask | TrialTask | DecodingTask | RehearseTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -101,6 +112,8 @@ const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) =>
       (sum, { facts }) => sum + passMs(facts.shape) * (2 + facts.recipe.steps.length),
       0,
     ),
+  // Sounds are looked at without being decoded.
+  rehearse: ({ files }) => files.length * 100,
 };
 
 /** How long a task may take: the more there is to do, the longer. */

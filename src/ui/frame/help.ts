@@ -149,6 +149,35 @@ export const shortcuts: readonly ShortcutGroup[] = [
       ['/', 'search sounds'],
     ],
   },
+  {
+    station: 'rehearse',
+    where: 'Rehearse',
+    keys: [
+      ['Space', 'everything in the host is silent'],
+      ['P', 'hear it through the loudspeaker of a phone, or not'],
+      ['W', 'why something is missing, where the host keeps silent'],
+    ],
+  },
+  {
+    station: 'rehearse',
+    where: 'Rehearse: filter stage',
+    keys: [
+      ['T', 'tap; the first tap wakes the sound'],
+      ['O', 'open the filter anew'],
+      ['A B H', 'the mouth opens; a blink; a hand is seen'],
+      ['R', 'record a take, or end it'],
+      ['← → Delete', 'on the timeline: move what is chosen; take it out'],
+    ],
+  },
+  {
+    station: 'rehearse',
+    where: 'Rehearse: mod island',
+    keys: [
+      ['← →', 'walk to the place before or behind'],
+      ['N', 'on to the turn of the tide; once more, and it turns'],
+      ['/ Enter', 'a call by its id; play it'],
+    ],
+  },
 ];
 
 /**

@@ -66,10 +66,12 @@ function Host({
   isGone: boolean;
 }) {
   const host = hostById(hostId);
-  const { state, loaded, problem, brought, changes, isAwake, isPhoneOn } = useAt(
-    rehearsal,
-    (all) => all,
-  );
+  const state = useAt(rehearsal, (all) => all.state);
+  const loaded = useAt(rehearsal, (all) => all.loaded);
+  const problem = useAt(rehearsal, (all) => all.problem);
+  const brought = useAt(rehearsal, (all) => all.brought);
+  const changes = useAt(rehearsal, (all) => all.changes);
+  const isAwake = useAt(rehearsal, (all) => all.isAwake);
   const [isDropped, setDropped] = useState(false);
   const [isSilent, setSilent] = useState(false);
   const [isWhy, setWhy] = useState(false);
@@ -90,12 +92,23 @@ function Host({
   };
   useTaking(`Let go to bring it to the ${host.title.toLowerCase()}`, take);
   useKeys({
-    p: () => rehearsal.setPhone(!isPhoneOn),
+    p: () => rehearsal.setPhone(!rehearsal.store.getState().isPhoneOn),
     w: () => setWhy(!isWhy),
   });
   const own = isDropped ? null : part;
   const Scene = scenes[hostId]!.Scene;
   const hidesReasons = isSilent && !isWhy;
+  // What is wrong stands in front of what one came for.
+  const reasons = loaded && (
+    <div className="my-4 grid items-start gap-5 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
+      {hidesReasons ? (
+        <Silence onWhy={() => setWhy(true)} />
+      ) : (
+        <Checked host={host} checks={loaded.checks} part={own} />
+      )}
+      {!hidesReasons && <Log lines={loaded.log} />}
+    </div>
+  );
   return (
     <>
       <HostBar
@@ -133,6 +146,7 @@ function Host({
             changes={changes}
             onWhy={() => setWhy(true)}
           />
+          {!loaded.accepted && reasons}
           {loaded.scene !== null && (
             <Scene
               key={own ? own.brief.id : `dropped ${brought?.name}`}
@@ -141,14 +155,7 @@ function Host({
               part={own}
             />
           )}
-          <div className="mt-5 grid items-start gap-5 xl:grid-cols-[minmax(0,3fr)_minmax(0,2fr)]">
-            {hidesReasons ? (
-              <Silence onWhy={() => setWhy(true)} />
-            ) : (
-              <Checked host={host} checks={loaded.checks} part={own} />
-            )}
-            {!hidesReasons && <Log lines={loaded.log} />}
-          </div>
+          {loaded.accepted && reasons}
         </div>
       )}
     </>
@@ -178,11 +185,15 @@ function Verdict({
   }
   const refused = checks.filter(({ verdict }) => verdict === 'refused');
   const [first] = refused;
+  const warnings = checks.filter(({ verdict }) => verdict === 'warning').length;
   return (
     <div className="mb-3">
       {accepted ? (
         <p role="status" className="text-success font-semibold">
-          Accepted: {plural(sounds.length, 'sound')}, and every rule is met.
+          Accepted: {plural(sounds.length, 'sound')}
+          {warnings > 0
+            ? `; look at ${plural(warnings, 'thing')} below.`
+            : ', and every rule is met.'}
         </p>
       ) : (
         <p role="status" className="text-error font-semibold">

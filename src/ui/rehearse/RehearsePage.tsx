@@ -30,11 +30,12 @@ export function RehearsePage() {
 }
 
 function Card({ host }: { host: HostKind }) {
-  const { project, briefs } = useProject();
+  const { project, briefs, rehearsals } = useProject();
   const packs = usePacks();
   const parts = packs ? partsFor(host.id, packs, briefs) : [];
   const { Thumb } = scenes[host.id]!;
   const [newest] = parts;
+  const said = rehearsals.find(({ briefId }) => briefId === host.briefId)?.said;
   return (
     <Link
       href={hostAddress(project.id, host.id)}
@@ -50,6 +51,15 @@ function Card({ host }: { host: HostKind }) {
             ? `${plural(parts.length, 'pack')} for it; the newest is pack ${newest.pack.id}, ${shortWhen(newest.pack.createdAt)}`
             : 'No pack for it yet; drop one there, from anywhere'}
         </span>
+        {said && (
+          <span
+            className={`mt-1 block text-xs font-semibold ${said.accepted ? 'text-success' : 'text-error'}`}
+          >
+            {said.accepted
+              ? `What was built last is accepted (${shortWhen(said.at)})`
+              : `What was built last is refused for ${plural(said.refused, 'reason')}: ${said.first}`}
+          </span>
+        )}
       </span>
     </Link>
   );

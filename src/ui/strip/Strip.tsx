@@ -62,24 +62,7 @@ export function Strip() {
         <p className="opacity-80">Choose a sound to hear it. Space plays and stops it anywhere.</p>
       )}
       <div className="ml-auto flex items-center gap-3">
-        <button
-          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold"
-          aria-pressed={state.loop}
-          onClick={() => setLoop(!state.loop)}
-          title="Play around (L)"
-        >
-          <Repeat size={13} aria-hidden />
-          Around
-        </button>
-        <button
-          className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-1 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral max-md:hidden"
-          aria-pressed={state.isMatched}
-          aria-label="Same loudness"
-          onClick={() => setMatched(!state.isMatched)}
-          title="Same loudness: turn louder versions down to the quietest, so that ears compare sound, not loudness (M)"
-        >
-          <Scale size={13} aria-hidden />
-        </button>
+        {guest === null && <Ways />}
         <label
           className="flex items-center gap-2 max-md:hidden"
           title="Listening level; files are not changed by it"
@@ -99,6 +82,33 @@ export function Strip() {
         <Lamp loudest={loudest} />
       </div>
     </section>
+  );
+}
+
+/** How versions of a sound are heard: around, and all as loud. */
+function Ways() {
+  const state = useListening();
+  return (
+    <>
+      <button
+        className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-0.5 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral aria-pressed:font-semibold"
+        aria-pressed={state.loop}
+        onClick={() => setLoop(!state.loop)}
+        title="Play around (L)"
+      >
+        <Repeat size={13} aria-hidden />
+        Around
+      </button>
+      <button
+        className="flex items-center gap-1.5 rounded border border-current/40 px-2 py-1 text-xs hover:border-current aria-pressed:bg-neutral-content aria-pressed:text-neutral max-md:hidden"
+        aria-pressed={state.isMatched}
+        aria-label="Same loudness"
+        onClick={() => setMatched(!state.isMatched)}
+        title="Same loudness: turn louder versions down to the quietest, so that ears compare sound, not loudness (M)"
+      >
+        <Scale size={13} aria-hidden />
+      </button>
+    </>
   );
 }
 

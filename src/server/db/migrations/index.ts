@@ -15,6 +15,7 @@ import { languages } from './014Languages';
 import { builds } from './015Builds';
 import { trials } from './016Trials';
 import { packs } from './017Packs';
+import { rehearsals } from './018Rehearsals';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -35,4 +36,5 @@ export const migrations: readonly string[] = [
   builds,
   trials,
   packs,
+  rehearsals,
 ];

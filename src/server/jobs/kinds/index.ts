@@ -5,6 +5,7 @@ import { joinJob } from './join';
 import { outcomeJob } from './outcome';
 import { packJob } from './pack';
 import { readJob } from './read';
+import { rehearseJob } from './rehearse';
 import { trialJob } from './trial';
 import { unpackJob } from './unpack';
 
@@ -15,6 +16,7 @@ export const jobKinds: readonly JobKind[] = [
   joinJob,
   encodeJob,
   packJob,
+  rehearseJob,
   trialJob,
   decodingJob,
   outcomeJob,

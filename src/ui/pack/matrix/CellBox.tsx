@@ -5,7 +5,7 @@ import { memo } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell } from '@/wire';
 import { size } from '../../shared/format';
-import { stateSigns } from './states';
+import { signOf } from './states';
 import { placeName, useMatrix, type Place } from './store';
 
 export interface CellActions {
@@ -32,7 +32,7 @@ export const CellBox = memo(function CellBox({
   const name = placeName(place);
   const isMarked = useMatrix(({ marked }) => marked.has(name));
   const isAt = useMatrix(({ at }) => at !== null && placeName(at) === name);
-  const sign = cell && stateSigns[cell.state];
+  const sign = cell && signOf(cell);
   const Icon = sign?.icon ?? Plus;
   return (
     <div
@@ -40,8 +40,8 @@ export const CellBox = memo(function CellBox({
       id={`cell-${place.soundId}-${place.briefId}`}
       aria-selected={isMarked}
       aria-colindex={columnIndex}
-      aria-label={`${soundName} at ${brief.title}: ${sign ? sign.word : 'not sent'}`}
-      title={sign ? undefined : `Send “${soundName}” to ${brief.title}: double-click, or A`}
+      aria-label={`${soundName} at ${brief.title}: ${sign ? (sign.said ?? sign.word) : 'not sent'}`}
+      title={sign ? sign.said : `Send “${soundName}” to ${brief.title}: double-click, or A`}
       className={`border-base-300 group/cell flex min-w-0 cursor-default items-center gap-1 border-l px-1.5 text-xs select-none ${
         isMarked ? 'bg-primary/15' : 'hover:bg-base-200'
       } ${isAt ? 'outline-primary z-[1] outline-2 -outline-offset-2' : ''}`}
@@ -60,7 +60,9 @@ export const CellBox = memo(function CellBox({
             aria-hidden
             className={`shrink-0 ${cell.state === 'working' ? 'motion-safe:animate-spin' : ''}`}
           />
-          <span className="truncate">{cell.state === 'built' ? size(cell.bytes) : sign.word}</span>
+          <span className="truncate">
+            {cell.state === 'built' && !cell.rehearsed ? size(cell.bytes) : sign.word}
+          </span>
         </span>
       ) : (
         <Icon size={13} aria-hidden className="text-soft opacity-0 group-hover/cell:opacity-60" />

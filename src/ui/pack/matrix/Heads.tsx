@@ -1,11 +1,13 @@
 'use client';
 
 import { ChevronDown, ChevronRight } from 'lucide-react';
+import Link from 'next/link';
 import { useState, type CSSProperties, type DragEvent } from 'react';
 import type { Brief } from '@/core/brief/schema';
 import type { Cell, Sound } from '@/wire';
-import { count, formatTime, plural, size } from '../../shared/format';
+import { count, formatTime, plural, shortWhen, size } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
+import { useProject } from '../../shared/project';
 import { toggleFold } from './store';
 
 /** What sounds that are dragged travel as. */
@@ -62,12 +64,37 @@ export function ColumnHead({
         />
         {built}/{cells.length}
       </span>
+      <Rehearsed brief={brief} cells={cells} />
       {isFull && (
         <span className="text-error text-[0.65rem] leading-none font-semibold">
           {size(bytes)}: too much
         </span>
       )}
     </div>
+  );
+}
+
+/** What the host of a destination said of what was built last for it. */
+function Rehearsed({ brief, cells }: { brief: Brief; cells: readonly Cell[] }) {
+  const { project, rehearsals } = useProject();
+  if (brief.host === undefined) return null;
+  const rehearsal = rehearsals.find(({ briefId }) => briefId === brief.id);
+  if (!rehearsal?.said || rehearsal.state !== 'done') return null;
+  const { accepted, refused, first, at } = rehearsal.said;
+  const isWhole = cells.every(({ state, rehearsed }) => state === 'built' && rehearsed === '');
+  // What has changed since says nothing of what is there now.
+  if (accepted && !isWhole) return null;
+  return (
+    <Link
+      href={`/p/${project.id}/rehearse/${brief.host}`}
+      prefetch={false}
+      className={`text-[0.65rem] leading-[1.05] font-semibold hover:underline ${
+        accepted ? 'text-success' : 'text-error'
+      }`}
+      title={accepted ? 'Every file is accepted by its host' : `${first ?? ''} (${shortWhen(at)})`}
+    >
+      {accepted ? 'accepted by its host' : `its host refuses ${plural(refused, 'thing')}`}
+    </Link>
   );
 }
 

@@ -1,5 +1,6 @@
 import {
   ArrowRight,
+  BadgeCheck,
   Ban,
   Check,
   CircleHelp,
@@ -9,7 +10,7 @@ import {
   LoaderCircle,
   type LucideIcon,
 } from 'lucide-react';
-import type { CellState } from '@/wire';
+import type { Cell, CellState } from '@/wire';
 
 /** How a state of a cell is shown: by a sign and a word, never by colour alone. */
 export interface StateSign {
@@ -19,6 +20,8 @@ export interface StateSign {
   /** In lists and tips: "12 need a decision". */
   phrase: string;
   className: string;
+  /** More of it, for tips and readers. */
+  said?: string;
 }
 
 /** Every state, in the order in which people look for them: first what somebody has to do something about. */
@@ -47,6 +50,17 @@ export const stateSigns: Readonly<Record<CellState, StateSign>> = {
   },
   built: { icon: Check, word: 'built', phrase: 'built', className: 'text-success' },
 };
+
+/** The sign of a cell: with what its host said of its files, where that has said something. */
+export function signOf({ state, rehearsed }: Pick<Cell, 'state' | 'rehearsed'>): StateSign {
+  const sign = stateSigns[state];
+  if (state !== 'built' || rehearsed === null) return sign;
+  if (rehearsed === '') {
+    return { ...sign, icon: BadgeCheck, said: 'built, accepted by its host' };
+  }
+  const said = `built, refused by its host: ${rehearsed}`;
+  return { ...sign, icon: CircleX, word: 'refused', className: 'text-error font-semibold', said };
+}
 
 export const cellStates = Object.keys(stateSigns) as CellState[];
 

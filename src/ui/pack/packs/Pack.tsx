@@ -1,17 +1,20 @@
 'use client';
 
 import { useQuery } from '@tanstack/react-query';
-import { Download, Trash2 } from 'lucide-react';
+import { Download, Theater, Trash2 } from 'lucide-react';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { storedBrief } from '@/core/brief/catalogue';
+import { hostById, hosts } from '@/core/host';
 import type { PackChanges } from '@/core/pack/changes';
 import type { PackDetails, PackSummary } from '@/wire';
 import { call } from '../../shared/api';
 import { plural, shortWhen } from '../../shared/format';
 import { useProject } from '../../shared/project';
 import { useAction } from '../../shared/useAction';
+import { hostAddress, partsFor } from '../../rehearse/packs';
 import { usePackVersion } from '../layout/asking';
 import { Tree } from '../layout/Tree';
 import { Difference } from './Difference';
@@ -32,6 +35,7 @@ export function Pack({ pack, packs }: { pack: PackSummary; packs: readonly PackS
     placeholderData: (before, query) => (query?.queryKey[2] === pack.id ? before : undefined),
     retry: false,
   });
+  const parts = hosts.flatMap(({ id }) => partsFor(id, [pack], briefs));
   const remove = () =>
     run(async () => {
       await call(`packs/${pack.id}`, 'DELETE');
@@ -57,6 +61,16 @@ export function Pack({ pack, packs }: { pack: PackSummary; packs: readonly PackS
           </p>
         </div>
         <div className="flex flex-wrap items-center gap-2">
+          {parts.map((part) => (
+            <Link
+              key={part.brief.id}
+              className="btn btn-paper btn-sm"
+              href={hostAddress(project.id, part.brief.host!, part)}
+              prefetch={false}
+            >
+              <Theater size={15} /> To the {hostById(part.brief.host!).title.toLowerCase()}
+            </Link>
+          ))}
           {pack.state === 'done' && (
             <a className="btn btn-primary btn-sm" href={`/api/packs/${pack.id}/zip`} download>
               <Download size={15} /> Download it

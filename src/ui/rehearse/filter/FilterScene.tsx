@@ -18,7 +18,7 @@ export function FilterScene({ rehearsal, loaded, part }: SceneProps) {
   const run = useFilterRun(rehearsal, loaded);
   if (!run) return null;
   return (
-    <div className="grid items-start gap-5 md:grid-cols-[16rem_minmax(0,1fr)]">
+    <div className="grid items-start gap-5 md:grid-cols-[17rem_minmax(0,1fr)]">
       <div>
         <Phone rehearsal={rehearsal} run={run} />
         <Triggers run={run} />

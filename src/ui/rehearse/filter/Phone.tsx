@@ -25,7 +25,7 @@ export function Phone({ rehearsal, run }: { rehearsal: Rehearsal; run: FilterRun
   const glow = sounding.size > 0 && !isMuted ? Math.min(1, 0.25 + 2 * rehearsal.peak()) : 0;
   return (
     <div
-      className="border-base-content bg-neutral relative mx-auto w-full max-w-64 overflow-hidden rounded-[1.4rem] border-[6px]"
+      className="border-base-content bg-neutral relative mx-auto w-full max-w-52 overflow-hidden rounded-[1.4rem] border-[6px]"
       data-muted={isMuted}
     >
       <button

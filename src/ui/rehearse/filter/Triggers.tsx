@@ -24,7 +24,7 @@ export function Triggers({ run }: { run: FilterRun }) {
       {buttons.map(({ trigger, name, key, Icon }) => (
         <button
           key={name}
-          className="btn btn-paper btn-sm justify-start"
+          className="btn btn-paper btn-sm justify-start gap-1.5 px-2 whitespace-nowrap"
           // A first tap wakes the sound; from then on there are only further ones.
           disabled={trigger === 'tap' && (name === 'Tap') !== (taps === 0)}
           title={`${name} (${key.toUpperCase()})`}

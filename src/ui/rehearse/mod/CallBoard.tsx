@@ -77,13 +77,6 @@ export function CallBoard({ run, calls }: { run: ModRun; calls: readonly Call<Pa
             onChange={setPitch}
           />
         </label>
-        <button
-          className="btn btn-ghost btn-xs"
-          disabled={Object.keys(picks).length === 0}
-          onClick={() => run.forgetPicks()}
-        >
-          <RotateCcw size={12} /> Count anew
-        </button>
       </header>
       {calls.length === 0 && (
         <p className="text-soft px-4 py-6 text-center">The island knows no calls of this pack.</p>
@@ -113,9 +106,18 @@ export function CallBoard({ run, calls }: { run: ModRun; calls: readonly Call<Pa
           and {found.length - MOST_LISTED} more: type a part of their ids
         </p>
       )}
-      <p role="status" className="text-soft border-base-300 min-h-8 border-t px-4 py-1.5 text-xs">
-        {last ?? 'Nothing has been played yet.'}
-      </p>
+      <footer className="border-base-300 flex items-center gap-2 border-t px-4 py-1 text-xs">
+        <p role="status" className="text-soft min-w-0 flex-1">
+          {last ?? 'Nothing has been played yet.'}
+        </p>
+        <button
+          className="btn btn-ghost btn-xs"
+          disabled={Object.keys(picks).length === 0}
+          onClick={() => run.forgetPicks()}
+        >
+          <RotateCcw size={12} /> Count anew
+        </button>
+      </footer>
     </section>
   );
 }

@@ -34,9 +34,9 @@ export function Island({
   silent: ReadonlySet<string>;
   onWalk?: (id: string) => void;
 }) {
-  const level = 330 - 16 * water;
+  const level = 324 - 10 * water;
   return (
-    <svg viewBox="0 0 560 380" className="w-full" role="group" aria-label="Marrow Skerry">
+    <svg viewBox="0 28 560 322" className="w-full" role="group" aria-label="Marrow Skerry">
       <rect width="560" height="380" fill="#cfd6d2" />
       <path d="M0 96q90-40 190-14t220-16 150 8v-74H0z" fill="#b4bfbd" />
       <path

@@ -46,6 +46,7 @@ function OnIsland({ rehearsal, run, mod }: { rehearsal: Rehearsal; run: ModRun; 
               {mod.author && `by ${mod.author}, `}edition {mod.edition}
             </span>
           </header>
+          <TideClock run={run} />
           <Island
             water={waterLevel(now)}
             at={place.id}
@@ -57,7 +58,6 @@ function OnIsland({ rehearsal, run, mod }: { rehearsal: Rehearsal; run: ModRun; 
             }}
           />
         </section>
-        <TideClock run={run} />
       </div>
       <CallBoard run={run} calls={mod.calls} />
     </div>

@@ -17,7 +17,7 @@ export function TideClock({ run }: { run: ModRun }) {
   return (
     <section
       aria-label="Tide clock"
-      className="border-base-300 bg-base-100 flex flex-wrap items-center gap-x-4 gap-y-2 border px-4 py-2"
+      className="border-base-300 flex flex-wrap items-center gap-x-4 gap-y-2 border-b px-4 py-2"
     >
       <p
         className="font-serif text-2xl"
