@@ -8,6 +8,7 @@ import {
   MOST_LEVEL,
   triggerIds,
   triggers,
+  untouched,
   type Act,
   type SoundChoice,
 } from '@/core/host/filter/choices';
@@ -45,7 +46,8 @@ export function Sentences({
         <li key={sound.file} className="px-4 py-2.5">
           <Sound
             sound={sound}
-            choice={choices[sound.file]!}
+            // A pack that has just been loaded may have more of them.
+            choice={choices[sound.file] ?? untouched}
             isSounding={sounding.has(sound.file)}
             onChoose={(change) => run.choose(sound.file, change)}
           />

@@ -1,6 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import {
   triggers,
+  untouched,
   type Hint,
   type SoundChoice,
   type StageChoices,
@@ -115,7 +116,7 @@ export class FilterRun {
 
   choose(file: string, change: Partial<SoundChoice>): void {
     this.store.setState(({ choices }) => {
-      const choice = { ...choices.sounds[file]!, ...change };
+      const choice = { ...(choices.sounds[file] ?? untouched), ...change };
       return {
         isChanged: true,
         choices: { ...choices, sounds: { ...choices.sounds, [file]: choice } },
