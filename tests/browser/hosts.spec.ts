@@ -1,8 +1,6 @@
 import { expect, type Page } from '@playwright/test';
-import { drop } from './dropping';
 import {
   bring,
-  checked,
   expectHeard,
   framesHeard,
   log,
@@ -16,11 +14,6 @@ import {
 } from './hosting';
 import { open, test } from './page';
 import { isRecording, recordedPage } from './recording';
-
-/** What was measured, for docs/benchmarks.md: figures are no reason to fail. */
-function report(what: string, value: string): void {
-  process.stdout.write(`      measured · ${what}: ${value}\n`);
-}
 
 const triggers = (page: Page) => page.getByRole('group', { name: 'What happens' });
 const press = (page: Page, name: string) =>
@@ -158,51 +151,6 @@ test('calls are played by id, by their odds, with level and pitch; places are wa
   ).toBeVisible();
 });
 
-test('a wrong pack is refused with its rule and cure; nothing of it becomes part of the page; silence has its reasons', async ({
-  page,
-}) => {
-  await open(page, '/p/1/rehearse/mod');
-  await page.evaluate(() => Object.assign(window, { alert: () => (document.title = 'harmed') }));
-  const bad = '<img src=x onerror=alert(1)>';
-  await drop(
-    page,
-    await modZip({
-      'isle.json': JSON.stringify({
-        title: bad,
-        edition: 9,
-        author: bad,
-        icon: 'icon.png',
-        calls: 'calls.json',
-      }),
-      'read_me.txt': `${bad}<script>alert(1)</script>`,
-      '../../climbing.ogg': 'x',
-      [`${bad}.ogg`]: 'x',
-    }),
-    'evil.zip',
-    'main',
-    'Let go to bring it to the mod island',
-  );
-  await expect(verdict(page)).toContainText('Refused for 3 reasons');
-  const files = checked(page).getByRole('list', { name: 'Files' });
-  await expect(files).toContainText('edition: edition 9 · asked: edition 3 or 2');
-  await expect(files).toContainText('Set the edition to 3');
-  await expect(files).toContainText('It leads out of its folder');
-  await expect(page.getByText(bad).first()).toBeVisible();
-  expect(await page.locator('main img[src="x"]').count()).toBe(0);
-  await expect(page).not.toHaveTitle('harmed');
-  await page.getByRole('button', { name: 'Silent as the real one' }).click();
-  await expect(verdict(page)).toHaveCount(0);
-  await expect(checked(page)).toContainText('Nobody says why');
-  await page.keyboard.press('w');
-  await expect(verdict(page)).toContainText('Refused for 3 reasons');
-  // Another host says for which one it is.
-  await page.getByRole('link', { name: 'Filter stage' }).click();
-  await bring(page, await modZip());
-  await expect(verdict(page)).toContainText('a pack for the mod island');
-  await bring(page, Buffer.from('no zip at all'), 'no.zip');
-  await expect(verdict(page)).toContainText('no zip that can be read');
-});
-
 /** How strong one frequency is in a stretch, in dB (Goertzel’s sum, by its definition). */
 function levelOf(channel: Float32Array, hz: number): number {
   let [re, im] = [0, 0];
@@ -259,60 +207,4 @@ test('a take: the microphone decides what ends up in it', async ({ page }) => {
   await expectHeard(page, false);
   await take.getByRole('button', { name: /Hear the take/ }).click();
   await expectHeard(page, true);
-});
-
-test('a pack of two hundred sounds is looked at, and what a key begins is in the graph at once', async ({
-  browser,
-  baseURL,
-}) => {
-  test.setTimeout(120_000);
-  const { page, close } = await recordedPage(browser, baseURL!);
-  for (const host of ['mod', 'filter']) {
-    await open(page, `/p/1/rehearse/${host}`);
-    const short = host === 'mod' ? await ogg(tone(500, 0.5)) : await m4a(tone(500, 0.5));
-    const ending = host === 'mod' ? 'ogg' : 'm4a';
-    const many = Object.fromEntries(
-      Array.from({ length: 200 }, (_, i) => [`sound_${i}.${ending}`, short]),
-    );
-    const zip = host === 'mod' ? await modZip(many) : zipped(many);
-    await page.evaluate(() => {
-      const began = performance.now();
-      const look = () => {
-        const isThere = document.body.innerText.includes('Accepted: 2');
-        if (isThere) Object.assign(window, { tookMs: performance.now() - began });
-        else requestAnimationFrame(look);
-      };
-      look();
-    });
-    await bring(page, zip);
-    await expect(verdict(page)).toContainText('Accepted: 20');
-    const took = await page.evaluate(() => (window as unknown as { tookMs: number }).tookMs);
-    const [ready] = /[\d.]+ s(?=\s+Ready)/.exec(await log(page).innerText()) ?? [];
-    report(
-      `${host}: 200 sounds brought, checked and ready`,
-      `${took.toFixed(0)} ms, of which in the worker ${ready}`,
-    );
-  }
-  await isRecording(page);
-  await page.waitForTimeout(2_500);
-  await page.keyboard.press('t');
-  await expectHeard(page, true);
-  const frames = await page.evaluate(() => {
-    const { recorded, frames, pressed } = window as unknown as {
-      recorded: Float32Array[][];
-      frames: number[];
-      pressed: number[];
-    };
-    const key = pressed.at(-1)!;
-    const block = frames.findIndex(
-      (frame, i) => frame >= key && recorded[i]![0]!.some((x) => x !== 0),
-    );
-    return frames[block]! + recorded[block]![0]!.findIndex((x) => x !== 0) - key;
-  });
-  report(
-    'from key to the first sample that is not zero',
-    `${((1_000 * frames) / RATE).toFixed(1)} ms`,
-  );
-  expect(frames).toBeGreaterThan(0);
-  await close();
 });

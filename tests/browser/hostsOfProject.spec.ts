@@ -24,8 +24,12 @@ async function copyWith(
 }
 
 /** Makes a pack and waits for it. Answers its number. */
-async function packed(request: APIRequestContext, id: number, brief: string): Promise<number> {
-  const answer = await request.post(`/api/projects/${id}/packs`, { data: { briefs: [brief] } });
+async function packed(
+  request: APIRequestContext,
+  id: number,
+  ...briefs: string[]
+): Promise<number> {
+  const answer = await request.post(`/api/projects/${id}/packs`, { data: { briefs } });
   const pack = (await answer.json()) as PackSummary;
   const state = async () =>
     ((await (await request.get(`/api/packs/${pack.id}`)).json()) as PackSummary).state;
@@ -138,4 +142,10 @@ test('an address of a pack that is gone, and a project without packs, say what t
   await expect(page.getByText('No pack has been made for it yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Make the pack' }).click();
   await expect(verdict(page)).toContainText('Accepted: 8 sounds', { timeout: 40_000 });
+  // Of several destinations in one pack each host takes its own folder.
+  const several = await packed(request, id, 'game-mod', 'ar-filter');
+  await open(page, `/p/${id}/pack/packs/${several}`);
+  await page.getByRole('link', { name: 'To the filter stage' }).click();
+  await expect(page).toHaveURL(new RegExp(`rehearse/filter\\?pack=${several}&brief=ar-filter$`));
+  await expect(verdict(page)).toContainText('Accepted: 3 sounds');
 });

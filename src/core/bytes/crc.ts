@@ -7,6 +7,6 @@ const TABLE = Uint32Array.from({ length: 256 }, (_, n) => {
 /** The checksum of PNG chunks and of much else (ISO 3309). */
 export function crc32(bytes: Uint8Array): number {
   let crc = 0xffffffff;
-  for (const byte of bytes) crc = TABLE[(crc ^ byte) & 0xff]! ^ (crc >>> 8);
+  for (let i = 0; i < bytes.length; i++) crc = TABLE[(crc ^ bytes[i]!) & 0xff]! ^ (crc >>> 8);
   return (crc ^ 0xffffffff) >>> 0;
 }

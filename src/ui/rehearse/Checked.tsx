@@ -40,7 +40,7 @@ export function Checked({
   return (
     <section aria-label="What it checked" className="border-base-300 bg-base-100 border">
       <header className="border-base-300 flex flex-wrap items-baseline gap-3 border-b px-4 py-1.5">
-        <h3 className="font-serif text-lg">What it checked</h3>
+        <h2 className="font-serif text-lg">What it checked</h2>
         <span className="text-soft text-xs">
           {plural(checks.length, 'rule')} at {plural(byFile.length, 'file')}
         </span>

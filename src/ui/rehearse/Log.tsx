@@ -10,7 +10,7 @@ export function Log({ lines }: { lines: readonly { atMs: number; text: string }[
   }, [lines]);
   return (
     <section aria-label="Log" className="border-base-300 bg-base-100 border">
-      <h3 className="border-base-300 border-b px-4 py-1.5 font-serif text-lg">Log</h3>
+      <h2 className="border-base-300 border-b px-4 py-1.5 font-serif text-lg">Log</h2>
       <ol
         ref={list}
         className="max-h-56 overflow-y-auto px-4 py-1.5 text-xs"

@@ -26,7 +26,7 @@ export function FilterScene({ rehearsal, loaded, part }: SceneProps) {
       <div className="min-w-0 space-y-4">
         <section aria-label="What each sound does" className="border-base-300 bg-base-100 border">
           <header className="border-base-300 flex flex-wrap items-center gap-3 border-b px-4 py-1.5">
-            <h3 className="mr-auto font-serif text-lg">What each sound does</h3>
+            <h2 className="mr-auto font-serif text-lg">What each sound does</h2>
             <KeepSettings run={run} loaded={loaded} part={part} />
           </header>
           <div className="max-h-72 overflow-y-auto" tabIndex={0} role="group" aria-label="Sounds">

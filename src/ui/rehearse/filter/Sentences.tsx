@@ -1,6 +1,7 @@
 'use client';
 
 import { Repeat, Volume1 } from 'lucide-react';
+import { useState } from 'react';
 import { useStore } from 'zustand';
 import {
   acts,
@@ -15,11 +16,14 @@ import {
 import { foretold } from '@/core/host/filter/foretold';
 import type { LoadedSound } from '@/core/host/kind';
 import { AmountField } from '../../shared/AmountField';
-import { formatTime } from '../../shared/format';
+import { formatTime, plural } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
 import type { Rehearsal } from '../rehearsing';
 import { useAt } from '../useRehearsal';
 import type { FilterRun } from './run';
+
+/** Sounds that are listed at once; others are found by their names. */
+const MOST_LISTED = 40;
 
 /** What each trigger does to each sound, in sentences that are chosen. */
 export function Sentences({
@@ -33,6 +37,7 @@ export function Sentences({
 }) {
   const { sounds: choices } = useStore(run.store, (state) => state.choices);
   const sounding = useAt(rehearsal, (state) => state.sounding);
+  const [typed, setTyped] = useState('');
   if (sounds.length === 0) {
     return (
       <p className="text-soft py-8 text-center">
@@ -40,9 +45,24 @@ export function Sentences({
       </p>
     );
   }
+  const wanted = typed.trim().toLowerCase();
+  const found = sounds.filter(({ file }) => file.toLowerCase().includes(wanted));
+  const more = found.length - MOST_LISTED;
   return (
     <ul className="divide-base-300 divide-y">
-      {sounds.map((sound) => (
+      {sounds.length > MOST_LISTED && (
+        <li className="px-4 py-2">
+          <input
+            type="search"
+            className="input input-xs w-full"
+            aria-label="Search the sounds"
+            placeholder={`Search ${plural(sounds.length, 'sound')}`}
+            value={typed}
+            onChange={({ target }) => setTyped(target.value)}
+          />
+        </li>
+      )}
+      {found.slice(0, MOST_LISTED).map((sound) => (
         <li key={sound.file} className="px-4 py-2.5">
           <Sound
             sound={sound}
@@ -53,6 +73,7 @@ export function Sentences({
           />
         </li>
       ))}
+      {more > 0 && <li className="text-soft px-4 py-2 text-xs">and {more} more: search them</li>}
     </ul>
   );
 }

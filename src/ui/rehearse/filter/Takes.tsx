@@ -57,7 +57,7 @@ export function Takes({ rehearsal, run }: { rehearsal: Rehearsal; run: FilterRun
   return (
     <section aria-label="A take" className="border-base-300 bg-base-100 border px-4 py-2">
       <div className="flex flex-wrap items-center gap-2">
-        <h3 className="mr-1 font-serif text-lg">A take</h3>
+        <h2 className="mr-1 font-serif text-lg">A take</h2>
         <button
           className={`btn btn-xs ${isRecording ? 'btn-error' : 'btn-paper'}`}
           title="Film the filter (R)"

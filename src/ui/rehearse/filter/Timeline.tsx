@@ -7,12 +7,15 @@ import { triggerIds, triggers, type Trigger } from '@/core/host/filter/choices';
 import { performed, type StageEvent } from '@/core/host/filter/stage';
 import type { LoadedSound } from '@/core/host/kind';
 import { AmountField } from '../../shared/AmountField';
+import { plural } from '../../shared/format';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { nameOf, PLAN_SECONDS, type FilterRun } from './run';
 
 const percent = (seconds: number) => `${(100 * seconds) / PLAN_SECONDS}%`;
 const toTenths = (seconds: number) =>
   Math.round(Math.min(PLAN_SECONDS, Math.max(0, seconds)) * 10) / 10;
+/** Sounds that have a line of their own. */
+const MOST_ROWS = 12;
 /** More than one can tell apart. */
 const MOST_EVENTS = 40;
 
@@ -23,6 +26,13 @@ export function Timeline({ run, sounds }: { run: FilterRun; sounds: readonly Loa
   const [next, setNext] = useState<Trigger>('tap');
   const isPlaying = playedFrom !== null;
   const { stretches, heardFrom } = performed(sounds, choices, plan, PLAN_SECONDS);
+  const running = new Set(stretches.map(({ file }) => file));
+  const isFew = sounds.length <= MOST_ROWS;
+  const shown = (isFew ? sounds : sounds.filter(({ file }) => running.has(file))).slice(
+    0,
+    MOST_ROWS,
+  );
+  const others = sounds.length - shown.length;
   const change = (at: number, event: StageEvent | null) =>
     run.setPlan(
       event ? plan.map((one, i) => (i === at ? event : one)) : plan.filter((_, i) => i !== at),
@@ -36,7 +46,7 @@ export function Timeline({ run, sounds }: { run: FilterRun; sounds: readonly Loa
   return (
     <section aria-label="Timeline" className="border-base-300 bg-base-100 border">
       <header className="border-base-300 flex flex-wrap items-center gap-2 border-b px-4 py-1.5">
-        <h3 className="mr-1 font-serif text-lg">Timeline</h3>
+        <h2 className="mr-1 font-serif text-lg">Timeline</h2>
         <button
           className="btn btn-primary btn-xs"
           onClick={() => (isPlaying ? run.halt() : run.play())}
@@ -109,7 +119,7 @@ export function Timeline({ run, sounds }: { run: FilterRun; sounds: readonly Loa
           ))}
           {isPlaying && <Needle from={playedFrom} />}
         </Lane>
-        {sounds.map(({ file }) => (
+        {shown.map(({ file }) => (
           <Row key={file} file={file}>
             {stretches
               .filter((one) => one.file === file)
@@ -118,6 +128,11 @@ export function Timeline({ run, sounds }: { run: FilterRun; sounds: readonly Loa
               ))}
           </Row>
         ))}
+        {others > 0 && (
+          <span className="text-soft col-span-2 pt-1">
+            {plural(others, 'sound')} more, without a line here
+          </span>
+        )}
       </div>
     </section>
   );

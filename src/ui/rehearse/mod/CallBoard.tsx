@@ -34,7 +34,7 @@ export function CallBoard({ run, calls }: { run: ModRun; calls: readonly Call<Pa
   return (
     <section aria-label="Calls" className="border-base-300 bg-base-100 border">
       <header className="border-base-300 flex flex-wrap items-center gap-x-3 gap-y-1.5 border-b px-4 py-1.5">
-        <h3 className="font-serif text-lg">Calls</h3>
+        <h2 className="font-serif text-lg">Calls</h2>
         <form
           className="flex min-w-44 flex-1 gap-1.5"
           onSubmit={(event) => {

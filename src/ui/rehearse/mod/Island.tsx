@@ -102,22 +102,16 @@ export function Island({
             })}
           >
             {isAt && heard && (
-              <circle cx={x} cy={y} r="16" fill="none" stroke="#5d2a72" strokeWidth="2">
-                <animate
-                  attributeName="r"
-                  values="10;22"
-                  dur="1.6s"
-                  repeatCount="indefinite"
-                  className="motion-reduce:hidden"
-                />
-                <animate
-                  attributeName="opacity"
-                  values=".9;0"
-                  dur="1.6s"
-                  repeatCount="indefinite"
-                  className="motion-reduce:hidden"
-                />
-              </circle>
+              <circle
+                cx={x}
+                cy={y}
+                r="16"
+                fill="none"
+                stroke="#5d2a72"
+                strokeWidth="2"
+                className="motion-safe:animate-ping"
+                style={{ transformOrigin: `${x}px ${y}px` }}
+              />
             )}
             <path
               d={`M${x} ${y - 9}l9 9-9 9-9-9z`}

@@ -41,7 +41,7 @@ function OnIsland({ rehearsal, run, mod }: { rehearsal: Rehearsal; run: ModRun; 
         <section aria-label="The island" className="border-base-300 bg-base-100 border">
           <header className="border-base-300 flex items-center gap-3 border-b px-4 py-1.5">
             <Icon icon={mod.icon} />
-            <h3 className="font-serif text-lg">{mod.title || 'A mod without a title'}</h3>
+            <h2 className="font-serif text-lg">{mod.title || 'A mod without a title'}</h2>
             <span className="text-soft text-xs">
               {mod.author && `by ${mod.author}, `}edition {mod.edition}
             </span>
