@@ -1,7 +1,7 @@
 /** Pictures of layouts, calls and packs. */
 
 /** Makes a pack and waits until it is there. Answers its number. */
-async function madePack(page, briefs) {
+export async function madePack(page, briefs) {
   const answer = await page.request.post('/api/projects/1/packs', { data: { briefs } });
   const { id, error } = await answer.json();
   if (error) throw new Error(error.message);
@@ -38,12 +38,6 @@ async function someCalls(page) {
   };
 }
 
-/** A call of an index, playing one file. */
-function callOf(id) {
-  const variants = [{ path: `${id}.ogg`, odds: 1 }];
-  return { id, variants, levelDb: 0, pitch: [0.9, 1.1], read: 'whole' };
-}
-
 export const packViews = [
   {
     name: 'pack-layout',
@@ -68,28 +62,6 @@ export const packViews = [
         await page.getByRole('button', { name: 'Hear gull/near' }).click();
         await page.waitForTimeout(200);
       }
-    },
-  },
-  {
-    name: 'pack-mending',
-    path: '/p/1/pack/layout/game-mod/mend',
-    async act(page) {
-      const index = JSON.stringify(
-        { calls: ['signals/foghorn', 'creatures/gul', 'weather/rain'].map(callOf) },
-        null,
-        2,
-      );
-      await page.getByLabel('Index file').setInputFiles({
-        name: 'calls.json',
-        mimeType: 'application/json',
-        buffer: Buffer.from(
-          index
-            .replace('"variants": [', '"variants" [')
-            .replace('0.9,', '0.9')
-            .replace('"read": "whole"', '"read": "whole'),
-        ),
-      });
-      await page.getByRole('region', { name: 'What mending changes' }).waitFor();
     },
   },
   {

@@ -6,6 +6,7 @@ import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
+import { hostViews } from './hostPictures.mjs';
 import { packViews } from './packPictures.mjs';
 import { build, freePort, install, root } from './setUp.mjs';
 
@@ -94,24 +95,6 @@ const views = [
     },
   },
   {
-    name: 'loop-handover',
-    path: '/p/1/shape/9/loop',
-    async act(page) {
-      await page.getByRole('button', { name: 'Handover set…' }).click();
-      await page.getByRole('button', { name: 'Make the set' }).click();
-      await page.getByRole('link', { name: 'Download 6 files' }).waitFor({ timeout: 60_000 });
-    },
-  },
-  {
-    name: 'compare-choosing',
-    path: '/p/1/compare/new',
-    async act(page) {
-      await page.getByRole('button', { name: 'A few that differ' }).click();
-      await page.getByText('the longest').first().waitFor();
-      await page.getByRole('button', { name: 'Bring in a reference signal' }).click();
-    },
-  },
-  {
     name: 'compare',
     path: '/p/1/compare',
     async act(page) {
@@ -134,18 +117,6 @@ const views = [
   },
   { name: 'pack', path: '/p/1/pack' },
   { name: 'pack-cell', path: '/p/1/pack?cell=8.ar-filter' },
-  {
-    name: 'pack-results',
-    path: '/p/1/pack/builds',
-    async act(page) {
-      await page.getByRole('button', { name: 'Build everything' }).click();
-      await page.getByRole('progressbar', { name: 'Work done' }).waitFor();
-      await page
-        .getByRole('progressbar', { name: 'Work done' })
-        .waitFor({ state: 'hidden', timeout: 120_000 });
-      await page.waitForTimeout(1_500);
-    },
-  },
   {
     name: 'pack-brief',
     path: '/p/1/pack/briefs/game-mod',
@@ -171,6 +142,7 @@ const views = [
     },
   },
   ...packViews,
+  ...hostViews,
 ];
 
 const { values, positionals: names } = parseArgs({

@@ -9,7 +9,7 @@ import { pcmFromChannels } from '@/core/pcm/pcm';
 export const RATE = 44_100;
 
 /** A sound as a test wants it, in any format. */
-export async function encoded(
+async function encoded(
   samples: Float32Array,
   writer: string,
   settings: object,

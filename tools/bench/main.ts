@@ -7,6 +7,7 @@ import { codecTable } from './codecs';
 import { commandLineTable } from './commandLine';
 import { compareTable } from './compare';
 import { handsTable } from './hands';
+import { hostsTable } from './hosts';
 import { legalityTable } from './legality';
 import { loopsTable } from './loops';
 import { memoryTable } from './memory';
@@ -27,6 +28,7 @@ const benches: Record<string, () => Promise<Table>> = {
   batch: batchTable,
   builds: buildsTable,
   packs: packsTable,
+  hosts: hostsTable,
   commandLine: commandLineTable,
   memory: memoryTable,
   scale: scaleTable,

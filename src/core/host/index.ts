@@ -5,7 +5,7 @@ import type { HostKind } from './kind';
 import { modIsland } from './mod';
 
 /** Every stand-in of a destination. */
-export const hosts = [filterStage, modIsland] as const satisfies readonly HostKind[];
+export const hosts: readonly HostKind[] = [filterStage, modIsland];
 
 /** @throws not-found */
 export function hostById(id: string): HostKind {

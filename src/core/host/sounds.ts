@@ -45,8 +45,9 @@ export async function takenSound(
   const { header } = sound;
   const cure = `Build it for this host: ${asked} with ${codecName(codec)}.`;
   if (header.container !== container) {
-    const inner = `${containerName(header.container)} inside, whatever its name says`;
-    checking.refuse(path, { rule: 'container', asked, found: inner, cure });
+    const isHidden = path.endsWith(ending);
+    const found = `${containerName(header.container)}${isHidden ? ', whatever its name says' : ''}`;
+    checking.refuse(path, { rule: 'container', asked, found, cure });
     return null;
   }
   checking.met(path, 'container', asked, asked);
@@ -128,6 +129,6 @@ function checkShape(
 }
 
 /** A path without its ending. */
-export function idOf(path: string): string {
+function idOf(path: string): string {
   return path.replace(/\.[^./]*$/, '');
 }

@@ -102,10 +102,11 @@ export class HostPlayer {
     const buffer = this.buffers.get(file);
     if (!buffer) return null;
     const start: Start = { gain: 1, fadeSeconds: 0, loop: null, pitch: 1, ...how };
-    return this.begin(file, buffer, start, 0, start.fadeSeconds).id;
+    return this.begin(++this.last, file, buffer, start, 0, start.fadeSeconds).id;
   }
 
   private begin(
+    id: number,
     file: string,
     buffer: AudioBuffer,
     start: Start,
@@ -124,11 +125,14 @@ export class HostPlayer {
     node.connect(level).connect(this.sum);
     node.start(now, fromSeconds);
     const begun = now - fromSeconds / start.pitch;
-    const voice: Voice = { ...start, id: ++this.last, file, node, level, begun };
-    this.voices.set(voice.id, voice);
+    const voice: Voice = { ...start, id, file, node, level, begun };
+    this.voices.set(id, voice);
     node.onended = () => {
       level.disconnect();
-      if (this.voices.delete(voice.id)) this.onEnded(file);
+      // Another one may have taken its place.
+      if (this.voices.get(id) !== voice) return;
+      this.voices.delete(id);
+      this.onEnded(file);
     };
     return voice;
   }
@@ -136,7 +140,7 @@ export class HostPlayer {
   private replace(voice: Voice, buffer: AudioBuffer): void {
     const at = this.placeOf(voice);
     this.end(voice, OVER_SECONDS);
-    if (at < buffer.duration) this.begin(voice.file, buffer, voice, at, OVER_SECONDS);
+    if (at < buffer.duration) this.begin(voice.id, voice.file, buffer, voice, at, OVER_SECONDS);
   }
 
   /** Where in its file a voice is, in seconds. */

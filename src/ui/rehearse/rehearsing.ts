@@ -187,6 +187,24 @@ export class Rehearsal {
     this.tellSounding();
   }
 
+  stop(voice: number, fadeSeconds = 0): void {
+    this.player?.stop(voice, fadeSeconds);
+    this.tellSounding();
+  }
+
+  /** Everything is silent, because somebody wants it so from outside. */
+  silence(): void {
+    this.stopAll();
+    for (const hear of this.silenced) hear();
+  }
+
+  /** Calls `hear` whenever that happens, until the answer is called. */
+  whenSilenced(hear: () => void): () => void {
+    this.silenced.add(hear);
+    return () => void this.silenced.delete(hear);
+  }
+  private readonly silenced = new Set<() => void>();
+
   stopAll(fadeSeconds = 0): void {
     this.player?.stopAll(fadeSeconds);
     this.tellSounding();

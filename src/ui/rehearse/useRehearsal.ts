@@ -15,7 +15,7 @@ export function useRehearsal(hostId: string, title: string): Rehearsal | null {
       title,
       peak: () => made.peak(),
       setVolume: (volume) => made.setVolume(volume),
-      stop: () => made.stopAll(),
+      stop: () => made.silence(),
     });
     // Browsers let sound out behind a gesture: the first one here is as good as any.
     const wake = () => void made.wake();

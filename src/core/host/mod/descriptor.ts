@@ -7,7 +7,7 @@ import { readText } from '../text';
 import { DESCRIPTOR } from './rules';
 
 /** Editions of mods that this island takes, its own first. */
-export const editions = [3, 2] as const;
+const editions = [3, 2] as const;
 const LONGEST_TITLE = 60;
 
 /** What a mod says of itself. */

@@ -4,18 +4,18 @@ import { useStore } from 'zustand';
 import { MOST_HINT_LETTERS, MOST_HINT_SECONDS, type Hint } from '@/core/host/filter/choices';
 import { AmountField } from '../../shared/AmountField';
 import type { SceneProps } from '../sceneProps';
+import { useRun } from '../useRun';
 import { KeepSettings } from './KeepSettings';
 import { Phone } from './Phone';
-import type { FilterRun } from './run';
+import { FilterRun } from './run';
 import { Sentences } from './Sentences';
 import { Takes } from './Takes';
 import { Timeline } from './Timeline';
 import { Triggers } from './Triggers';
-import { useFilterRun } from './useFilterRun';
 
 /** The filter stage: the picture with everything that can happen to it, and what that does to each sound. */
 export function FilterScene({ rehearsal, loaded, part }: SceneProps) {
-  const run = useFilterRun(rehearsal, loaded);
+  const run = useRun(loaded, (first) => new FilterRun(rehearsal, first));
   if (!run) return null;
   return (
     <div className="grid items-start gap-5 md:grid-cols-[17rem_minmax(0,1fr)]">

@@ -14,11 +14,13 @@ import {
   type StageEvent,
   type StageState,
 } from '@/core/host/filter/stage';
+import type { FilterScene } from '@/core/host/filter/scene';
 import { formatTime } from '@/core/time';
+import type { LoadedPack } from '@/player/host/messages';
 import type { Rehearsal } from '../rehearsing';
 
 /** A filter while it is open: what is set, what has happened, what is planned. */
-export interface FilterRunState {
+interface FilterRunState {
   choices: StageChoices;
   /** Whether something is set otherwise than the pack says. */
   isChanged: boolean;
@@ -48,12 +50,15 @@ const usualPlan: readonly StageEvent[] = [
 export class FilterRun {
   readonly store;
   private timer: ReturnType<typeof setTimeout> | null = null;
+  private readonly leave: () => void;
+  private sounds: readonly StagedSound[];
 
   constructor(
     private readonly rehearsal: Rehearsal,
-    private sounds: readonly StagedSound[],
-    choices: StageChoices,
+    { sounds, scene }: LoadedPack,
   ) {
+    this.sounds = sounds;
+    const { choices } = scene as FilterScene;
     this.store = createStore<FilterRunState>(() => ({
       choices,
       isChanged: false,
@@ -64,12 +69,17 @@ export class FilterRun {
       plan: usualPlan,
       playedFrom: null,
     }));
-    void this.happen('opened');
+    this.leave = rehearsal.whenSilenced(() => {
+      this.halt();
+      this.forget();
+    });
+    this.happen('opened');
   }
 
   /** Takes a pack that was loaded again: what plays goes on, and what nobody has changed is as the pack says. */
-  reload(sounds: readonly StagedSound[], choices: StageChoices): void {
+  reload({ sounds, scene }: LoadedPack): void {
     this.sounds = sounds;
+    const { choices } = scene as FilterScene;
     this.store.setState(({ isChanged, choices: own }) =>
       isChanged
         ? { choices: { ...own, sounds: { ...choices.sounds, ...own.sounds } } }
@@ -165,10 +175,16 @@ export class FilterRun {
     if (this.store.getState().playedFrom === null) return;
     this.store.setState({ playedFrom: null });
     this.rehearsal.stopAll(0.1);
+    this.forget();
+  }
+
+  /** Nothing runs any more. */
+  private forget(): void {
     this.store.setState(({ stage }) => ({ stage: { ...stage, running: {} } }));
   }
 
   close(): void {
+    this.leave();
     if (this.timer !== null) clearTimeout(this.timer);
   }
 }

@@ -1,15 +1,15 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import type { ModScene as Mod } from '@/core/host/mod/scene';
 import { islandPlaces } from '@/core/host/mod/places';
 import { waterLevel } from '@/core/host/mod/tide';
-import type { LoadedPack } from '@/player/host/messages';
 import { useKeys } from '../../shared/keys';
 import type { Rehearsal } from '../rehearsing';
 import type { SceneProps } from '../sceneProps';
 import { useAt } from '../useRehearsal';
+import { useRun } from '../useRun';
 import { CallBoard } from './CallBoard';
 import { Island } from './Island';
 import { ModRun } from './run';
@@ -17,7 +17,7 @@ import { TideClock, useIslandTime } from './TideClock';
 
 /** The island: one walks from place to place, waits for the tide, and plays calls. */
 export function ModScene({ rehearsal, loaded }: SceneProps) {
-  const run = useModRun(rehearsal, loaded);
+  const run = useRun(loaded, (first) => new ModRun(rehearsal, first));
   if (!run) return null;
   return <OnIsland rehearsal={rehearsal} run={run} mod={loaded.scene as Mod} />;
 }
@@ -25,6 +25,7 @@ export function ModScene({ rehearsal, loaded }: SceneProps) {
 function OnIsland({ rehearsal, run, mod }: { rehearsal: Rehearsal; run: ModRun; mod: Mod }) {
   const { place, heard } = useStore(run.store);
   const sounding = useAt(rehearsal, (state) => state.sounding);
+  const isHeard = heard !== null && sounding.has(heard);
   const now = useIslandTime(run);
   const silent = new Set(
     islandPlaces.filter((one) => run.musicOf(one) === undefined).map(({ id }) => id),
@@ -46,11 +47,11 @@ function OnIsland({ rehearsal, run, mod }: { rehearsal: Rehearsal; run: ModRun; 
               {mod.author && `by ${mod.author}, `}edition {mod.edition}
             </span>
           </header>
-          <TideClock run={run} />
+          <TideClock run={run} isHeard={isHeard} />
           <Island
             water={waterLevel(now)}
             at={place.id}
-            heard={heard !== null && sounding.has(heard)}
+            heard={isHeard}
             silent={silent}
             onWalk={(id) => {
               const next = islandPlaces.find((one) => one.id === id);
@@ -76,23 +77,4 @@ function Icon({ icon }: { icon: Uint8Array | null }) {
   }, [icon]);
   if (address === null) return <span className="gem bg-base-300 size-7 shrink-0" aria-hidden />;
   return <img src={address} alt="Icon of the mod" className="size-8 shrink-0" />;
-}
-
-function useModRun(rehearsal: Rehearsal, { sounds, scene }: LoadedPack): ModRun | null {
-  const kept = useRef<ModRun | null>(null);
-  const [run, setRun] = useState<ModRun | null>(null);
-  useEffect(() => {
-    if (scene === null) return;
-    if (kept.current) kept.current.reload(sounds);
-    else kept.current = new ModRun(rehearsal, sounds);
-    setRun(kept.current);
-  }, [rehearsal, sounds, scene]);
-  useEffect(
-    () => () => {
-      kept.current?.close();
-      kept.current = null;
-    },
-    [],
-  );
-  return run;
 }

@@ -8,8 +8,8 @@ import { formatTime } from '../../shared/format';
 import type { ModRun } from './run';
 
 /** The island’s clock: when the tide turns, and what will begin then. */
-export function TideClock({ run }: { run: ModRun }) {
-  const { place, heard } = useStore(run.store);
+export function TideClock({ run, isHeard }: { run: ModRun; isHeard: boolean }) {
+  const { place } = useStore(run.store);
   const now = useIslandTime(run);
   const next = turnAfter(now);
   const wait = (next.at - now) / ISLAND_PACE;
@@ -33,7 +33,7 @@ export function TideClock({ run }: { run: ModRun }) {
           {music
             ? `Then ${music.file} begins at ${place.title}, ${formatTime(music.seconds, 0)}${music.loop ? ', and repeats' : ', once'}.`
             : `Then nothing begins: ${place.title} has no music.`}
-          {heard === null ? '' : ' It sounds now.'}
+          {isHeard && ' It sounds now.'}
         </span>
       </p>
       <span className="flex gap-1.5">

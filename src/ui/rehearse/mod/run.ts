@@ -5,6 +5,7 @@ import { islandPlaces, type IslandPlace } from '@/core/host/mod/places';
 import { clockText, ISLAND_PACE, turn, turnAfter } from '@/core/host/mod/tide';
 import type { Call, PathVariant } from '@/core/pack/calls/calls';
 import { pickedPitch, pickedVariant } from '@/core/pack/calls/pick';
+import type { LoadedPack } from '@/player/host/messages';
 import type { Rehearsal } from '../rehearsing';
 
 /** How a call is played from the board: on top of what the index says. */
@@ -49,14 +50,21 @@ export class ModRun {
     last: null,
   }));
   private readonly timer = setInterval(() => this.step(), STEP_MS);
+  private readonly leave: () => void;
+  private sounds: readonly LoadedSound[];
+  /** What plays the music, once it has begun. */
+  private music: Promise<number | null> = Promise.resolve(null);
 
   constructor(
     private readonly rehearsal: Rehearsal,
-    private sounds: readonly LoadedSound[],
-  ) {}
+    { sounds }: LoadedPack,
+  ) {
+    this.sounds = sounds;
+    this.leave = rehearsal.whenSilenced(() => this.store.setState({ heard: null }));
+  }
 
   /** Takes a pack that was loaded again: what plays goes over into it. */
-  reload(sounds: readonly LoadedSound[]): void {
+  reload({ sounds }: LoadedPack): void {
     this.sounds = sounds;
     const { heard } = this.store.getState();
     if (heard !== null && !sounds.some(({ file }) => file === heard)) {
@@ -79,10 +87,10 @@ export class ModRun {
 
   /** The tide has turned: the music of the place begins. */
   private begin(): void {
-    const { place, turned, heard } = this.store.getState();
+    const { place, turned } = this.store.getState();
     const { water, at } = turn(turned);
     const music = this.musicOf(place);
-    if (heard !== null) this.rehearsal.stopFile(heard, ARRIVING_SECONDS);
+    this.stopMusic(ARRIVING_SECONDS);
     const when = `${clockText(at)}, ${water} water`;
     this.rehearsal.note(
       music
@@ -92,8 +100,16 @@ export class ModRun {
     this.store.setState({ heard: music?.file ?? null });
     if (music) {
       const { file, loop } = music;
-      void this.rehearsal.start(file, { loop, fadeSeconds: ARRIVING_SECONDS });
+      this.music = this.rehearsal.start(file, { loop, fadeSeconds: ARRIVING_SECONDS });
     }
+  }
+
+  /** Ends the music of a place, as soon as it has begun; a call that plays the same file goes on. */
+  private stopMusic(fadeSeconds: number): void {
+    void this.music.then((voice) => {
+      if (voice !== null) this.rehearsal.stop(voice, fadeSeconds);
+    });
+    this.music = Promise.resolve(null);
   }
 
   musicOf({ file }: IslandPlace): LoadedSound | undefined {
@@ -102,9 +118,8 @@ export class ModRun {
 
   /** Goes to a place: what was heard is left behind, and the music there waits for the tide. */
   walk(place: IslandPlace): void {
-    const { heard, place: before } = this.store.getState();
-    if (place === before) return;
-    if (heard !== null) this.rehearsal.stopFile(heard, LEAVING_SECONDS);
+    if (place === this.store.getState().place) return;
+    this.stopMusic(LEAVING_SECONDS);
     this.store.setState({ place, heard: null });
     this.rehearsal.note(`Walked to ${place.title}.`);
     const music = this.musicOf(place);
@@ -159,6 +174,7 @@ export class ModRun {
   }
 
   close(): void {
+    this.leave();
     clearInterval(this.timer);
   }
 }
