@@ -11,7 +11,7 @@ afterAll(cleanUp);
 
 const RATE = 44_100;
 const isle = {
-  ...{ id: 'isle', version: 1, title: 'Isle', purpose: 'A game.', notes: [] },
+  ...{ id: 'isle', version: 1, title: 'Isle', purpose: 'A game.', notes: [], host: 'mod' },
   files: [{ id: 'ogg', writer: 'ogg', settings: { quality: 3 } }],
   layout: {
     slots: [{ path: 'shore.ogg' }],
@@ -63,6 +63,7 @@ interface PackJson {
   files: { path: string; sha256: string; kind: string }[];
   problems: { message: string; weight: string }[];
   built: { built: number; cached: number; unchanged: number };
+  rehearsals: { brief: string; host: string; accepted: boolean; refused: number }[];
   since?: { added: string[]; changed: string[]; removed: string[]; moved: unknown[]; same: number };
 }
 
@@ -75,6 +76,8 @@ test('a pack is built and written, as a zip that is the application’s own to t
   expect(first.status).toBe(0);
   const json = JSON.parse(first.out) as PackJson;
   expect(json).toMatchObject({ right: true, built: { built: 3, cached: 0 }, problems: [] });
+  // It is right by its brief; the island wants more of it.
+  expect(json.rehearsals).toMatchObject([{ brief, host: 'mod', accepted: false }]);
   const paths = ['calls.json', 'gull.ogg', 'icon.png', 'isle.json', 'shore.ogg', 'storm.ogg'];
   expect(json.files.map(({ path }) => path)).toEqual(paths);
   const made = bijou.packing.make(project, [brief]);

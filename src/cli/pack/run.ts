@@ -25,6 +25,7 @@ import { print, say } from '../output';
 import { STATUS } from '../status';
 import type { PackOptions } from './options';
 import { plannedPack, type PlannedPack } from './plan';
+import { rehearsalsOf, type PackRehearsal } from './rehearsals';
 import { earlierPack, type EarlierPack } from './since';
 import { isZipName, writeFolder, writeZip, type WrittenFile } from './target';
 
@@ -90,7 +91,9 @@ async function packed(
     const changes = before && packChanges(before.files, plan.files);
     const written =
       wrong.length === 0 ? await write(out, chosenFiles(plan, before, changes)) : null;
-    await tell({ options, plan, written, before, changes, totals: totalsOf(results) });
+    const rehearsals = written ? await rehearsalsOf(bijou.briefs(projectId), options, plan) : [];
+    const totals = totalsOf(results);
+    await tell({ options, plan, written, before, changes, totals, rehearsals });
     return wrong.length === 0 ? STATUS.done : STATUS.someFailed;
   } finally {
     process.off('SIGINT', stop).off('SIGTERM', stop);
@@ -125,6 +128,7 @@ interface Told {
   before: EarlierPack | null;
   changes: PackChanges | null;
   totals: ReturnType<typeof totalsOf>;
+  rehearsals: readonly PackRehearsal[];
 }
 
 async function tell(told: Told): Promise<void> {
@@ -139,6 +143,11 @@ async function tell(told: Told): Promise<void> {
   }
   const bytes = plan.files.reduce((sum, file) => sum + file.bytes, 0);
   await print(`${options.out}  ${plural(plan.files.length, 'file')}, ${prettyBytes(bytes)}`);
+  for (const { brief, host, accepted, first } of told.rehearsals) {
+    await print(
+      `  ${brief} is ${accepted ? 'accepted' : 'refused'} by ${host}${first ? `: ${first}` : ''}`,
+    );
+  }
   if (!changes) return;
   for (const { path } of changes.added) await print(`  new      ${path}`);
   for (const { path } of changes.changed) await print(`  changed  ${path}`);
@@ -148,7 +157,7 @@ async function tell(told: Told): Promise<void> {
 }
 
 /** The stable JSON fields of a pack; see the README. */
-function packJson({ options, plan, written, before, changes, totals }: Told) {
+function packJson({ options, plan, written, before, changes, totals, rehearsals }: Told) {
   const paths = (files: readonly { path: string }[]) => files.map(({ path }) => path);
   return {
     out: options.out,
@@ -167,6 +176,9 @@ function packJson({ options, plan, written, before, changes, totals }: Told) {
     })),
     problems: plan.troubles.map(problemJson),
     built: { built: totals.built, cached: totals.cached, unchanged: totals.unchanged },
+    rehearsals: rehearsals.map(({ brief, host, accepted, refused }) => ({
+      ...{ brief, host, accepted, refused },
+    })),
     ...(changes && {
       since: {
         pack: before!.id ?? options.since,

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { hostById, hosts } from '@/core/host';
 import { islandPlaces } from '@/core/host/mod/places';
 import { demands as modDemands } from '@/core/host/mod/rules';
@@ -111,7 +112,7 @@ test('of many faults of one kind some are said, and how many there are besides',
   expect(result.log.some(({ text }) => text.startsWith('480 files more of calls'))).toBe(true);
 });
 
-test('every file of a pack is opened at most twice, and a huge one not at all', async () => {
+test('every file of a pack is opened once, and a huge one not at all', async () => {
   const files = packOf(await modFiles());
   const opened: string[] = [];
   const watched = files.files.map((file) => ({
@@ -126,10 +127,53 @@ test('every file of a pack is opened at most twice, and a huge one not at all', 
     bytes: 2 ** 29,
     open: () => Promise.reject(new Error('opened')),
   };
-  const result = await rehearse(hostById('mod'), { ...files, files: [...watched, huge] });
-  expect(refusals(result)).toMatchObject([{ file: 'huge.txt', rule: 'encoding' }]);
+  // Of a gigabyte, as an icon.
+  const icon = { ...huge, path: 'icon.png', bytes: 1e9 - 2 ** 29 };
+  const others = watched.filter(({ path }) => path !== icon.path);
+  const pack = { ...files, files: [...others, huge, icon] };
+  const result = await rehearse(hostById('mod'), pack);
+  expect(refusals(result)).toMatchObject([
+    { file: 'icon.png', rule: 'icon' },
+    { file: 'huge.txt', rule: 'encoding' },
+  ]);
+  const whole = await rehearse(hostById('mod'), {
+    ...files,
+    files: [...others, { ...icon, bytes: 2 ** 31 }],
+  });
+  expect(refusals(whole)).toMatchObject([{ file: 'pack.zip', rule: 'size' }]);
   expect(new Set(opened).size).toBe(opened.length);
 });
+
+test('whatever lies in a pack, a host answers, and refuses it', async () => {
+  const path = fc.oneof(
+    fc.constantFrom(
+      'isle.json',
+      'calls.json',
+      'icon.png',
+      'settings.txt',
+      'a.m4a',
+      'places/shore.ogg',
+    ),
+    fc.string({ unit: 'binary', maxLength: 20 }),
+  );
+  const bytes = fc.oneof(
+    fc.uint8Array({ maxLength: 200 }),
+    fc.json().map((text) => new TextEncoder().encode(text)),
+    fc
+      .constantFrom('OggS', 'RIFF', '\0\0\0\x18ftypM4A ')
+      .map((text) => new TextEncoder().encode(text)),
+  );
+  await fc.assert(
+    fc.asyncProperty(fc.dictionary(path, bytes, { maxKeys: 6 }), async (files) => {
+      for (const host of ['mod', 'filter']) {
+        const result = await take(host, files);
+        expect(result.accepted).toBe(false);
+        expect(refusals(result).length).toBeGreaterThan(0);
+      }
+    }),
+    { numRuns: 300 },
+  );
+}, 60_000);
 
 test('built-in briefs are made for their hosts: what a brief demands the host takes', () => {
   for (const host of hosts) {

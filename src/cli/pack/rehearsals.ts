@@ -1,0 +1,46 @@
+import { briefById, type BriefCatalogue } from '@/core/brief/catalogue';
+import { hostById } from '@/core/host';
+import { heldFile, inFolder } from '@/core/host/pack';
+import { rehearse } from '@/core/host/rehearse';
+import { foundFile } from '@/server/files/foundPacks';
+import type { PackOptions } from './options';
+import type { PlannedPack } from './plan';
+
+/** What the host of a destination said of its part of a pack. */
+export interface PackRehearsal {
+  brief: string;
+  host: string;
+  accepted: boolean;
+  /** How much it refused, and the first of it. */
+  refused: number;
+  first: string | null;
+}
+
+/** Brings the parts of a pack to the hosts that their briefs name. */
+export async function rehearsalsOf(
+  catalogue: BriefCatalogue,
+  { brief: ids, out }: PackOptions,
+  { files }: PlannedPack,
+): Promise<PackRehearsal[]> {
+  const wanted = [...new Set(ids)];
+  const found = await Promise.all(
+    files.map(({ path, content }) =>
+      content instanceof Uint8Array ? heldFile(path, content) : foundFile(content.file, path),
+    ),
+  );
+  const rehearsals: PackRehearsal[] = [];
+  for (const id of wanted) {
+    const { host, layout } = briefById(catalogue, id);
+    if (host === undefined) continue;
+    const folder = wanted.length === 1 ? '' : (layout?.inFolder ?? id);
+    const pack = inFolder({ name: out, form: 'zip', files: found }, folder);
+    const { accepted, checks } = await rehearse(hostById(host), pack);
+    const refused = checks.filter(({ verdict }) => verdict === 'refused');
+    const [first] = refused;
+    rehearsals.push({
+      ...{ brief: id, host, accepted, refused: refused.length },
+      first: first ? `${first.file}: ${first.found}` : null,
+    });
+  }
+  return rehearsals;
+}
