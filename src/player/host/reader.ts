@@ -15,9 +15,10 @@ export class PackReader {
   private readonly waiting = new Map<number, Waiting>();
   private last = 0;
 
-  /** Has a host look at a pack; what was loaded before is forgotten. @throws as the worker */
+  /** Has a host look at a pack; what was loaded before is forgotten, and given up if it is not done. @throws as the worker */
   async load(hostId: string, brought: Brought): Promise<LoadedPack> {
-    this.close();
+    // One that is free has its code read already.
+    if (this.waiting.size > 0) this.close();
     const timeout = setTimeout(
       () => this.fall('It takes too long to look at it.'),
       MOST_LOADING_MS,

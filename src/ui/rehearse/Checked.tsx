@@ -66,9 +66,11 @@ export function Checked({
               <MiddleCut text={file} />
             </p>
             <ul className="mt-0.5">
-              {own.map((check, i) => (
-                <Rule key={i} host={host} check={check} part={part} />
-              ))}
+              {own
+                .filter(({ verdict }) => isAll || verdict !== 'met')
+                .map((check, i) => (
+                  <Rule key={i} host={host} check={check} part={part} />
+                ))}
             </ul>
           </li>
         ))}

@@ -155,6 +155,7 @@ function Host({
               part={own}
             />
           )}
+          {loaded.scene === null && <Nothing hostId={hostId} />}
           {loaded.accepted && reasons}
         </div>
       )}
@@ -222,6 +223,17 @@ function Silence({ onWhy }: { onWhy: () => void }) {
         Show the reasons (W)
       </button>
     </section>
+  );
+}
+
+/** The host with a pack of which it has taken nothing. */
+function Nothing({ hostId }: { hostId: string }) {
+  const { Thumb } = scenes[hostId]!;
+  return (
+    <div className="border-base-300 bg-base-100 max-w-xl border">
+      <Thumb />
+      <p className="text-soft px-6 py-3">It has taken nothing of this pack, and stays silent.</p>
+    </div>
   );
 }
 
