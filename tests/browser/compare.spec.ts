@@ -21,6 +21,15 @@ const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name 
 const TIMED = { timeout: 60_000 };
 
 async function expectAccessible(page: Page): Promise<void> {
+  // What comes or goes is paler on the way: a message that was just put up or taken away.
+  await page.evaluate(() =>
+    Promise.allSettled(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished),
+    ),
+  );
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
 }
