@@ -17,7 +17,7 @@ export function Cures({ host, check, part }: { host: HostKind; check: Check; par
   const { project, cells } = useProject();
   const { mend, at } = useMending();
   const { id } = part.pack;
-  const { data: pack } = useQuery({
+  const { data: details } = useQuery({
     queryKey: ['pack', project.id, id, 'list'],
     queryFn: () => call<PackDetails>(`packs/${id}`),
     staleTime: Infinity,
@@ -32,7 +32,7 @@ export function Cures({ host, check, part }: { host: HostKind; check: Check; par
     enabled: check.rule === 'slot',
     retry: false,
   });
-  const ways = waysTo(check, part, (path) => soundOf(pack?.list, part, path));
+  const ways = waysTo(check, part, (path) => soundOf(details?.list, part, path));
   const soundIds = cells
     .filter(({ briefId }) => briefId === part.brief.id)
     .map(({ soundId }) => soundId);
