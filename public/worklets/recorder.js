@@ -1,6 +1,5 @@
 /**
- * Hands on every frame that goes through, in pieces, from the frame on at which it is told to begin until it is told
- * to end.
+ * Hands on every frame that goes through, in pieces, until it is told to end.
  */
 class Recorder extends AudioWorkletProcessor {
   constructor() {

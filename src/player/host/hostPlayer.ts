@@ -91,7 +91,7 @@ export class HostPlayer {
     return this.buffers.has(file);
   }
 
-  /** Seconds that are held in memory, by file. */
+  /** Lets the samples of a file go; what sounds of it ends. */
   forget(file: string): void {
     this.stopFile(file, 0);
     this.buffers.delete(file);
