@@ -2,6 +2,7 @@ import { briefById, type BriefCatalogue } from '@/core/brief/catalogue';
 import { hostById } from '@/core/host';
 import { heldFile, inFolder } from '@/core/host/pack';
 import { rehearse } from '@/core/host/rehearse';
+import { folderForHost } from '@/core/pack/layout';
 import { foundFile } from '@/server/files/foundPacks';
 import type { PackOptions } from './options';
 import type { PlannedPack } from './plan';
@@ -30,9 +31,10 @@ export async function rehearsalsOf(
   );
   const rehearsals: PackRehearsal[] = [];
   for (const id of wanted) {
-    const { host, layout } = briefById(catalogue, id);
+    const brief = briefById(catalogue, id);
+    const { host } = brief;
     if (host === undefined) continue;
-    const folder = wanted.length === 1 ? '' : (layout?.inFolder ?? id);
+    const folder = folderForHost(brief, wanted.length === 1);
     const pack = inFolder({ name: out, form: 'zip', files: found }, folder);
     const { accepted, checks } = await rehearse(hostById(host), pack);
     const refused = checks.filter(({ verdict }) => verdict === 'refused');

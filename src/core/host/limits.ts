@@ -1,3 +1,6 @@
+import { BijouError } from '../errors';
+import { count } from '../tradeNames';
+
 /** What a host reads of a pack at most: packs come from anywhere, and may have been made to do harm. */
 
 export const MOST_FILES = 5_000;
@@ -9,3 +12,12 @@ export const MOST_TEXT_BYTES = 2 ** 20;
 export const MOST_INDEX_BYTES = 4 * 2 ** 20;
 /** So many problems of one text are said one by one. */
 export const MOST_SAID = 20;
+
+/** A file that no host reads, by its bytes. */
+export function tooLargeFile(bytes: number): BijouError {
+  return new BijouError(
+    'too-large',
+    `It comes to ${count(bytes)} bytes; a host reads files of at most ${count(MOST_SOUND_BYTES)}.`,
+    'Make it shorter or smaller.',
+  );
+}

@@ -6,7 +6,7 @@ import { memorySource } from '../bytes/source';
 import { BijouError } from '../errors';
 import { viewOf } from '../formats/bits';
 import { count } from '../tradeNames';
-import { MOST_FILES, MOST_SOUND_BYTES } from './limits';
+import { MOST_FILES, MOST_SOUND_BYTES, tooLargeFile } from './limits';
 import type { FoundFile, FoundPack } from './pack';
 
 /**
@@ -68,8 +68,8 @@ async function unpacked(
   { offset, compressedSize, uncompressedSize: most, compressionMethod, signature }: FileEntry,
   zip: ByteSource,
 ): Promise<Uint8Array> {
-  if (most > MOST_SOUND_BYTES) throw tooLarge(most);
-  if (compressedSize > MOST_SOUND_BYTES) throw tooLarge(compressedSize);
+  if (most > MOST_SOUND_BYTES) throw tooLargeFile(most);
+  if (compressedSize > MOST_SOUND_BYTES) throw tooLargeFile(compressedSize);
   const head = viewOf(await zip.read(offset, LOCAL_HEAD.bytes));
   const isHead = head.byteLength === LOCAL_HEAD.bytes;
   if (!isHead || head.getUint32(0, true) !== LOCAL_HEAD.signature) throw damagedFile();
@@ -121,14 +121,6 @@ function tooMany(): BijouError {
     'too-large',
     `The zip has more than ${count(MOST_FILES)} files.`,
     'Leave out what does not belong to it.',
-  );
-}
-
-function tooLarge(bytes: number): BijouError {
-  return new BijouError(
-    'too-large',
-    `It comes to ${count(bytes)} bytes; a host reads files of at most ${count(MOST_SOUND_BYTES)}.`,
-    'Make it shorter or smaller.',
   );
 }
 

@@ -1,5 +1,5 @@
-import type { Brief } from '../brief/schema';
 import type { PackEntry, PartInput } from './input';
+import { folderInPack } from './layout';
 import { plannedPart, type PlannedPart } from './part';
 import { meetings, pathProblem } from './paths';
 import type { PackTrouble } from './troubles';
@@ -12,13 +12,6 @@ export interface PackPlan {
   parts: (PlannedPart & { briefId: string; folder: string })[];
   /** Everything that is to be known, what is wrong first. */
   troubles: PackTrouble[];
-}
-
-/**
- * The folder of a destination in a pack: its own where its brief says so, none where it is alone, else one of its name.
- */
-function folderInPack({ id, layout }: Pick<Brief, 'id' | 'layout'>, isAlone: boolean): string {
-  return layout?.inFolder ?? (isAlone ? '' : id);
 }
 
 /** Lays out what several destinations get, side by side, and says everything that is wrong with it. */

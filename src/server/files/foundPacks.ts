@@ -2,10 +2,8 @@ import { opendir, stat } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import type { ByteSource } from '@/core/bytes/source';
 import { memorySource } from '@/core/bytes/source';
-import { BijouError } from '@/core/errors';
-import { MOST_FILES, MOST_SOUND_BYTES } from '@/core/host/limits';
+import { MOST_FILES, MOST_SOUND_BYTES, tooLargeFile } from '@/core/host/limits';
 import type { FoundFile, FoundPack } from '@/core/host/pack';
-import { count } from '@/core/tradeNames';
 import { withFile } from './bytes';
 
 /** A folder on the disk as a pack: files alone, links are not followed. Beyond what a host reads nothing is listed. */
@@ -32,12 +30,6 @@ export async function foundFile(place: string, path: string): Promise<FoundFile>
 }
 
 async function readWhole(place: string, size: number): Promise<ByteSource> {
-  if (size > MOST_SOUND_BYTES) {
-    throw new BijouError(
-      'too-large',
-      `It has ${count(size)} bytes; a host reads files of at most ${count(MOST_SOUND_BYTES)}.`,
-      'Make it shorter or smaller.',
-    );
-  }
+  if (size > MOST_SOUND_BYTES) throw tooLargeFile(size);
   return withFile(place, async (source) => memorySource(await source.read(0, source.size)));
 }

@@ -1,4 +1,5 @@
 import type { Brief } from '@/core/brief/schema';
+import { folderForHost } from '@/core/pack/layout';
 import type { PackSummary } from '@/wire';
 import type { Brought } from '@/player/host/messages';
 
@@ -25,7 +26,7 @@ export function partsFor(
         .map((brief) => ({
           pack,
           brief,
-          folder: pack.briefs.length === 1 ? '' : (brief.layout?.inFolder ?? brief.id),
+          folder: folderForHost(brief, pack.briefs.length === 1),
         })),
     );
 }
