@@ -1,7 +1,11 @@
 import { Command, CommanderError } from 'commander';
-import { BijouError } from '@/core/errors';
+import { BijouError, isPassing, type ErrorFacts } from '@/core/errors';
+import { either } from '@/core/tradeNames';
 import { BIJOU_VERSION } from '@/core/version';
-import { OutputClosed, OutputFault, say } from './output';
+import { dropAllTemporaries } from './disk/temporaries';
+import { fileError } from './disk/trouble';
+import { heedSignals } from './ending';
+import { errorJson, harmlessName, OutputClosed, OutputFault, printOn, say } from './output';
 import { STATUS } from './status';
 
 /** Puts what a command takes to it; `done` gets the exit status of what it did. */
@@ -61,6 +65,31 @@ const commands: Record<string, { says: string; load: () => Promise<Fill> }> = {
 
 /** Runs the command line and answers the exit status. `args` are those behind the program's name. */
 export async function main(args: readonly string[]): Promise<number> {
+  const isJson = wantsJson(args);
+  heedSignals(isJson);
+  try {
+    return await called(args);
+  } catch (error) {
+    if (error instanceof OutputClosed) return STATUS.done;
+    if (error instanceof CommanderError && error.exitCode === 0) return STATUS.done;
+    const facts = callError(error);
+    // The parser of calls has said already what it has to say.
+    if (!(error instanceof CommanderError)) say(harmlessName(`${facts.message} ${facts.hint}`));
+    if (error instanceof OutputFault) return STATUS.someFailed;
+    if (isJson) await printOn(errorJson(facts)).catch(() => undefined);
+    return isShortOf(facts) ? STATUS.someFailed : STATUS.wrongCall;
+  } finally {
+    await dropAllTemporaries();
+  }
+}
+
+/** Whether standard output has to be one whole JSON value, also of a call that is wrong. */
+function wantsJson(args: readonly string[]): boolean {
+  const end = args.indexOf('--');
+  return args.slice(0, end < 0 ? undefined : end).includes('--json');
+}
+
+async function called(args: readonly string[]): Promise<number> {
   let status: number = STATUS.done;
   const finished = (value: number) => {
     status = value;
@@ -72,25 +101,39 @@ export async function main(args: readonly string[]): Promise<number> {
     .version(BIJOU_VERSION)
     .exitOverride()
     .showHelpAfterError('Use `bijou help` to see how it is called.');
-  for (const [name, { says, load }] of Object.entries(commands)) {
-    const command = program.command(name).description(says).exitOverride();
-    if (args.includes(name)) (await load())(command, finished);
+  const [name] = args.filter((arg) => !arg.startsWith('-'));
+  if (name !== undefined && name !== 'help' && !Object.hasOwn(commands, name)) {
+    throw unknownCommand(name);
   }
-  try {
-    await program.parseAsync([...args], { from: 'user' });
-    return status;
-  } catch (error) {
-    if (error instanceof CommanderError)
-      return error.exitCode === 0 ? STATUS.done : STATUS.wrongCall;
-    if (error instanceof OutputClosed) return STATUS.done;
-    if (error instanceof OutputFault) {
-      say(`${error.message} ${error.hint}`);
-      return STATUS.someFailed;
-    }
-    if (error instanceof BijouError) {
-      say(`${error.message} ${error.hint}`);
-      return STATUS.wrongCall;
-    }
-    throw error;
+  for (const [known, { says, load }] of Object.entries(commands)) {
+    const command = program.command(known).description(says).exitOverride();
+    if (args.includes(known)) (await load())(command, finished);
   }
+  await program.parseAsync([...args], { from: 'user' });
+  return status;
+}
+
+function unknownCommand(name: string): BijouError {
+  return new BijouError(
+    'wrong-call',
+    `There is no command "${name}".`,
+    `Use ${either(Object.keys(commands))}; \`bijou help\` says what each does.`,
+  );
+}
+
+/** What was thrown, for people. */
+function callError(error: unknown): ErrorFacts {
+  if (error instanceof CommanderError) {
+    const message = error.message.replace(/^error: /, '');
+    return { code: 'wrong-call', message, hint: 'Use `bijou help` to see how it is called.' };
+  }
+  const facts = fileError(error);
+  if (facts.code !== 'internal' || error instanceof BijouError) return facts;
+  const { message = '' } = error as { message?: string };
+  return { ...facts, message: `${facts.message} (${message})` };
+}
+
+/** Whether the call was right, and something else came between. */
+function isShortOf(facts: ErrorFacts): boolean {
+  return isPassing(facts) || facts.code === 'damaged-sound' || facts.code === 'changed-meanwhile';
 }

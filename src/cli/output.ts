@@ -1,10 +1,10 @@
-import { BijouError } from '@/core/errors';
+import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 
 /** Whoever read our standard output has closed it, as `head` does: enough was seen. */
 export class OutputClosed extends Error {}
 
 // Every write says itself whether it was taken; without a listener a failed one would end the process.
-process.stdout.on('error', () => undefined);
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 
 /**
  * Gives bytes to standard output, no faster than somebody reads them.
@@ -18,12 +18,46 @@ export function pour(bytes: Uint8Array | string): Promise<void> {
 
 /** `isEnded` false leaves the line open. */
 export function print(line: string, isEnded = true): Promise<void> {
-  return pour(isEnded ? `${line}\n` : line);
+  const shown = harmless(line);
+  return pour(isEnded ? `${shown}\n` : shown);
+}
+
+/** The same of a call that makes files: it goes on although nobody reads what it says any more. */
+export async function printOn(line: string): Promise<void> {
+  await print(line).catch((error: unknown) => {
+    if (!(error instanceof OutputClosed)) throw error;
+  });
 }
 
 export function say(line: string): void {
-  process.stderr.write(`${line}\n`);
+  process.stderr.write(`${harmless(line)}\n`);
 }
+
+/** What went wrong with a whole call, for those who read JSON. */
+export function errorJson({ code, message, hint }: ErrorFacts): string {
+  return JSON.stringify({ error: { code, message, hint } }, null, 2);
+}
+
+export function cancelledJson(): string {
+  return errorJson(errorFacts(new BijouError('cancelled', 'It was stopped.', 'Call it again.')));
+}
+
+/** Marks that a terminal would obey: they come from names. */
+// eslint-disable-next-line no-control-regex
+const OBEYED =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]|\r(?!\n)/g;
+
+/** A text whose marks a terminal only shows: escaped as JSON does it, so that JSON stays the same value. */
+export function harmless(text: string): string {
+  return text.replace(OBEYED, escaped);
+}
+
+/** The same of a name, which is in one line. */
+export function harmlessName(name: string): string {
+  return harmless(name.replace(/[\t\r\n]/g, escaped));
+}
+
+const escaped = (mark: string) => `\\u${mark.charCodeAt(0).toString(16).padStart(4, '0')}`;
 
 function outputFault(error: Error): Error {
   const { code } = error as NodeJS.ErrnoException;

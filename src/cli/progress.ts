@@ -16,6 +16,11 @@ const EVERY_MS = 100;
 /** Until then nothing can be said of the time that is left. */
 const LEAST_MS = 1_500;
 
+/** Whether messages go to a terminal on which a line can be drawn anew. */
+export function isTerminal(): boolean {
+  return process.stderr.isTTY === true && process.env['TERM'] !== 'dumb';
+}
+
 /** A line on a terminal that says how far a call has come, and goes when something else is said. */
 export class Progress {
   private readonly began = performance.now();

@@ -4,10 +4,11 @@ import type { ListedFacts } from '@/core/measure/probe';
 import { formatTime } from '@/core/time';
 import { count } from '@/core/tradeNames';
 import { plural } from '@/core/words';
-import { print, say } from './output';
-import { Progress, timesRealTime, type Done } from './progress';
+import { harmlessName, OutputClosed, print, say } from './output';
+import { isTerminal, Progress, timesRealTime, type Done } from './progress';
 import { STATUS } from './status';
-import { fileError, Troubles } from './troubles';
+import { fileError } from './disk/trouble';
+import { Troubles } from './troubles';
 
 /** The stable JSON fields of a sound; see the README. */
 export function factsJson(file: string, facts: ListedFacts) {
@@ -61,6 +62,8 @@ export interface Manner {
   isQuiet?: boolean | undefined;
   /** Says how far it is, on a terminal. */
   hasProgress?: boolean | undefined;
+  /** Files are made: that goes on although nobody reads any more what is said of it. */
+  makesFiles?: boolean | undefined;
 }
 
 /** How a file is called: by people, and in JSON. */
@@ -86,15 +89,16 @@ export class Report {
   readonly progress: Progress;
   private readonly troubles = new Troubles();
   private listed = 0;
+  private isBrokenOff = false;
 
   constructor(private readonly manner: Manner) {
-    const isTerminal = process.stderr.isTTY && !manner.json && !manner.jsonLines;
-    this.progress = new Progress(Boolean(manner.hasProgress && isTerminal));
+    const isShown = isTerminal() && !manner.json && !manner.jsonLines;
+    this.progress = new Progress(Boolean(manner.hasProgress && isShown));
   }
 
   async went(file: FileName, result: FileResult): Promise<void> {
     const { line, data, warnings = [], failed = false } = result;
-    for (const warning of warnings) this.troubles.add(file.shown, warning);
+    for (const warning of warnings) this.troubles.add(harmlessName(file.shown), warning);
     this.done.files++;
     if (failed) this.done.failed++;
     this.done.seconds += result.seconds ?? 0;
@@ -104,7 +108,7 @@ export class Report {
     const { json, jsonLines, isQuiet, toErrors } = this.manner;
     if (!json && !jsonLines && !isQuiet) {
       this.progress.clear();
-      await (toErrors ? say : print)(line);
+      await (toErrors ? say(line) : this.print(line));
     }
     this.progress.draw(this.done);
   }
@@ -113,7 +117,7 @@ export class Report {
     const facts = fileError(error);
     this.done.files++;
     this.done.failed++;
-    this.troubles.add(file.shown, `${facts.message} ${facts.hint}`);
+    this.troubles.add(harmlessName(file.shown), `${facts.message} ${facts.hint}`);
     await this.put(failedJson(file.path, facts));
     this.progress.draw(this.done);
   }
@@ -121,17 +125,30 @@ export class Report {
   /** One more result for those who read JSON. */
   private async put(data: object): Promise<void> {
     const { json, jsonLines } = this.manner;
-    if (jsonLines) await print(JSON.stringify(data));
-    if (!json) return;
+    if (jsonLines) await this.print(JSON.stringify(data));
+    if (!json || this.isBrokenOff) return;
     const text = JSON.stringify(data, null, 2).replaceAll('\n', '\n  ');
-    await print(this.listed++ === 0 ? `[\n  ${text}` : `,\n  ${text}`, false);
+    await this.print(this.listed++ === 0 ? `[\n  ${text}` : `,\n  ${text}`, false);
+  }
+
+  /** Leaves a whole JSON value behind, whatever is still to come. */
+  async breakOff(): Promise<void> {
+    this.progress.clear();
+    if (this.isBrokenOff || !this.manner.json) return;
+    this.isBrokenOff = true;
+    await this.print(this.listed === 0 ? '[]' : '\n]');
+  }
+
+  private async print(line: string, isEnded = true): Promise<void> {
+    await print(line, isEnded).catch((error: unknown) => {
+      if (!this.manner.makesFiles || !(error instanceof OutputClosed)) throw error;
+    });
   }
 
   /** Says what the files have in common, and answers the exit status. */
   async end(): Promise<number> {
-    this.progress.clear();
-    if (this.manner.json) await print(this.listed === 0 ? '[]' : '\n]');
-    for (const line of this.troubles.lines()) say(line);
+    await this.breakOff();
+    for (const line of this.troubles.lines()) say(harmlessName(line));
     return this.done.failed > 0 ? STATUS.someFailed : STATUS.done;
   }
 

@@ -1,4 +1,3 @@
-import { errorFacts, type ErrorFacts } from '@/core/errors';
 import { plural } from '@/core/words';
 
 /** Names that are given where several files have the same trouble. */
@@ -43,21 +42,4 @@ export class Troubles {
     }
     this.known.clear();
   }
-}
-
-const sentences: Record<string, [message: string, hint: string]> = {
-  ENOENT: ['There is no such file.', 'Check the name and the folder.'],
-  EISDIR: ['It is a folder, not a file.', 'Name the files in it.'],
-  EACCES: ['It may not be read or written.', 'Check its permissions.'],
-  ENAMETOOLONG: ['Its name is too long for this disk.', 'Give it a shorter name.'],
-  ENOTDIR: ['A part of its path is a file.', 'Check the name and the folder.'],
-  ELOOP: ['Its links go round in circles.', 'Name the file itself.'],
-  EROFS: ['The disk is read-only.', 'Choose another folder with --out.'],
-  EPERM: ['It may not be read or written.', 'Check its permissions.'],
-};
-
-/** What was thrown, as plain data; faults of the file system get sentences too. */
-export function fileError(error: unknown): ErrorFacts {
-  const known = sentences[(error as NodeJS.ErrnoException | null)?.code ?? ''];
-  return known ? { code: 'not-found', message: known[0], hint: known[1] } : errorFacts(error);
 }

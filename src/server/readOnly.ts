@@ -24,6 +24,7 @@ export function openForReading(dataDir: string) {
   const db = openTables(path, { isReadOnly: true });
   const briefs = (projectId: number) => [...builtinBriefs, ...db.ownBriefs.of(projectId)];
   return {
+    dataDir,
     db,
     briefs,
     store: new FileStore(dataDir),

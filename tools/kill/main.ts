@@ -1,15 +1,23 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { struckRounds } from './packs';
 import { killedRounds } from './rounds';
 
-/** `npm run kill [COUNT] [SEED]`: pulls the plug at random moments and looks whether anything was lost. */
+/**
+ * `npm run kill [COUNT] [SEED]`: pulls the plug at random moments, of the application and of the command line, and looks
+ * whether anything was lost.
+ */
 const [count = 50, seed = 1] = process.argv.slice(2).map(Number);
-const dataDir = mkdtempSync(join(tmpdir(), 'bijou-kill-'));
-const faults = await killedRounds(dataDir, count, seed, (round, sounds) =>
+const folder = mkdtempSync(join(tmpdir(), 'bijou-kill-'));
+const lost = await killedRounds(join(folder, 'killed'), count, seed, (round, sounds) =>
   console.log(`round ${round}: ${sounds} sounds`),
 );
-console.log(faults.length === 0 ? `Killed ${count} times, nothing lost.` : faults.join('\n'));
-if (faults.length === 0) rmSync(dataDir, { recursive: true });
-else console.log(`The data folder is kept: ${dataDir}`);
+const broken = await struckRounds(join(folder, 'struck'), count, seed, (round, what) =>
+  console.log(`round ${round}: ${what}`),
+);
+const faults = [...lost, ...broken];
+console.log(faults.length === 0 ? `Struck twice ${count} times, nothing lost.` : faults.join('\n'));
+if (faults.length === 0) rmSync(folder, { recursive: true });
+else console.log(`Everything is kept: ${folder}`);
 process.exitCode = faults.length === 0 ? 0 : 1;

@@ -1,11 +1,11 @@
 import { stat } from 'node:fs/promises';
 import { BijouError } from '@/core/errors';
+import { isTold, stoppable } from '../ending';
 import { STANDARD, StandardInput, type Place } from '../inputs';
 import { measureListing, type ListedFile, type Listing } from '../listing';
 import { OutputClosed, OutputFault, say } from '../output';
 import { Report, type FileResult, type Manner } from '../report';
-import { STATUS } from '../status';
-import { fileError } from '../troubles';
+import { fileError } from '../disk/trouble';
 import { Crew, threadCount } from './crew';
 import { inOrder } from './inOrder';
 import type { Results, Task } from './tasks';
@@ -43,7 +43,6 @@ export class Batch {
   private readonly standard = new StandardInput();
   /** Nothing more is begun. */
   private isHalted = false;
-  private isStopped = false;
   /** Threads begin behind a first file that is done right here: together they would hold each other up. */
   private readonly first: Promise<void>;
   private firstIsDone: () => void = () => undefined;
@@ -61,7 +60,8 @@ export class Batch {
   }
 
   /**
-   * `threads` as it was typed; `isManifold` says that a single file, too, gives several of them something to do.
+   * `threads` as it was typed; `isManifold` says that a single file, too, gives several of them something to do, and for
+   * long.
    * @throws wrong-call
    */
   static async of(
@@ -71,18 +71,25 @@ export class Batch {
     isManifold = false,
   ): Promise<Batch> {
     const count = threadCount(threads);
-    return new Batch(listing, new Crew(listing.isSingle && !isManifold ? 1 : count), manner);
+    const crew = new Crew(listing.isSingle && !isManifold ? 1 : count, isManifold);
+    return new Batch(listing, crew, manner);
   }
 
   /** Answers the exit status. `say`s nothing but what files have in common. */
-  async run<Looked, Prepared>(doing: Doing<Looked, Prepared>): Promise<number> {
+  run<Looked, Prepared>(doing: Doing<Looked, Prepared>): Promise<number> {
     const stop = () => {
-      this.isHalted = this.isStopped = true;
-      void this.crew.stop();
+      this.isHalted = true;
+      const ended = this.crew.stop();
       // Whoever waits for it is told that it is over.
       this.firstIsDone();
+      return ended;
     };
-    process.once('SIGINT', stop).once('SIGTERM', stop);
+    const isFragile = () => this.crew.isLoading;
+    const tell = (isOver: boolean) => this.tellStopped(isOver);
+    return stoppable({ stop, isFragile, tell }, () => this.worked(doing));
+  }
+
+  private async worked<Looked, Prepared>(doing: Doing<Looked, Prepared>): Promise<number> {
     try {
       for await (const { file, result } of this.results(doing)) {
         // Nobody hears any more what comes of the others.
@@ -93,22 +100,20 @@ export class Batch {
         } else await this.report.went(file, result);
       }
     } finally {
-      process.off('SIGINT', stop).off('SIGTERM', stop);
       await this.crew.close();
       await doing.tidy?.();
       await this.standard.drop();
     }
     const status = await this.report.end();
-    if (this.isStopped) return this.stopped();
-    if (this.isHalted) say('The files behind it were not begun.');
+    if (this.isHalted && !isTold()) say('The files behind it were not begun.');
     return status;
   }
 
-  /** What a person wants to know who stopped it. Threads of codecs may still be running: this is the end. */
-  private stopped(): never {
+  /** What a person wants to know who stopped it. */
+  private async tellStopped(isOver: boolean): Promise<void> {
     const { files, failed } = this.report.done;
+    if (!isOver) await this.report.breakOff();
     say(`Stopped: ${files - failed} done and whole, nothing half-finished was kept.`);
-    process.exit(STATUS.stopped);
   }
 
   /** Has a task done that is about a file. */

@@ -2,10 +2,13 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Piscina } from 'piscina';
 import { BijouError, fromErrorFacts } from '@/core/errors';
+import { heed, refuseStopped, Shared, stoppedByHand } from './stopping';
 import type { Answer, Results, Task } from './tasks';
 
 /** More threads than any machine of today makes use of. */
 const MOST_THREADS = 256;
+/** So often it is looked whether threads have come to their end. */
+const LOOK_EVERY_MS = 10;
 
 /** How many threads `--threads` asks for; as many as there are cores without it. @throws wrong-call */
 export function threadCount(text: string | undefined): number {
@@ -24,18 +27,29 @@ export class Crew {
   private stopWaiting: (error: Error) => void = () => undefined;
   private readonly stopped: Promise<never>;
   private pool: Promise<Piscina> | null = null;
-  private isStopped = false;
+  private readonly shared = new Shared();
+  /** Tasks that have not come to their end. */
+  private open = 0;
 
-  constructor(readonly threads: number) {
+  /** `isApart` has even a single one work in a thread of its own: what it does holds this one up for long. */
+  constructor(
+    readonly threads: number,
+    private readonly isApart = false,
+  ) {
     this.stopped = new Promise((_, reject) => (this.stopWaiting = reject));
     this.stopped.catch(() => undefined);
+    heed(this.shared);
   }
 
   /** Begins the threads when they are first needed. */
   private async begun(): Promise<Piscina> {
+    const { threads: minThreads, shared } = this;
     const { Piscina } = await import('piscina');
+    refuseStopped();
+    shared.begun(minThreads);
     const filename = fileURLToPath(new URL('./cliWorker.mjs', import.meta.url));
-    return new Piscina({ filename, minThreads: this.threads, maxThreads: this.threads });
+    const workerData = shared.memory;
+    return new Piscina({ filename, minThreads, maxThreads: minThreads, workerData });
   }
 
   /** How many files are begun at a time, so that nobody has to wait for one that takes long. */
@@ -51,28 +65,52 @@ export class Crew {
     task: Extract<Task, { kind: Kind }>,
     isHere = false,
   ): Promise<Results[Kind]> {
-    if (this.isStopped) throw stoppedByHand();
-    const work =
-      isHere || this.threads === 1
-        ? import('./doTask').then(({ doTask }) => doTask(task))
-        : (this.pool ??= this.begun()).then((pool) => pool.run(task) as Promise<Answer<unknown>>);
+    if (this.shared.isStopped) throw stoppedByHand();
+    const work = this.begin(task, isHere);
+    this.open++;
+    work.catch(() => undefined).finally(() => this.open--);
     const answer = await Promise.race([work, this.stopped]);
     if (!answer.ok) throw fromErrorFacts(answer.error);
     return answer.result as Results[Kind];
   }
 
-  /** Ends what is being done. */
+  private async begin(task: Task, isHere: boolean): Promise<Answer<unknown>> {
+    if (isHere || (this.threads === 1 && !this.isApart)) {
+      return import('./doTask').then(({ doTask }) => doTask(task));
+    }
+    return (await (this.pool ??= this.begun())).run(task) as Promise<Answer<unknown>>;
+  }
+
+  /** Lets others have their turn: signals, first of all. @throws cancelled once the crew was stopped */
+  async breathe(): Promise<void> {
+    await new Promise((resume) => setImmediate(resume));
+    refuseStopped();
+  }
+
+  /**
+   * Whoever waits for a task is told at once; resolves when the threads have come to their end. They end by themselves,
+   * where they next read: one that is ended while it loads takes the whole process along.
+   */
   async stop(): Promise<void> {
-    this.isStopped = true;
+    this.shared.stop();
     this.stopWaiting(stoppedByHand());
-    await this.close();
+    while (this.open > 0 || this.isLoading) {
+      await new Promise((resume) => setTimeout(resume, LOOK_EVERY_MS));
+    }
+  }
+
+  /** Whether threads must not be ended yet. */
+  get isLoading(): boolean {
+    return this.shared.loading > 0;
   }
 
   async close(): Promise<void> {
-    await (await this.pool)?.destroy();
+    heed(null);
+    const pool = await this.pool?.catch(() => null);
+    // Also when all is done, threads may still be on their way.
+    while (pool && this.isLoading) {
+      await new Promise((resume) => setTimeout(resume, LOOK_EVERY_MS));
+    }
+    await pool?.destroy();
   }
-}
-
-function stoppedByHand(): BijouError {
-  return new BijouError('cancelled', 'It was stopped.', 'Call it again.');
 }

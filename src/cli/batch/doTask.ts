@@ -14,7 +14,7 @@ import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/file
 import { workClock } from '@/server/work/threadClock';
 import { build } from '../build/make';
 import { changedMeanwhile, changeOf, withInput } from '../inputs';
-import { fileError } from '../troubles';
+import { fileError } from '../disk/trouble';
 import type {
   Answer,
   ConvertTask,

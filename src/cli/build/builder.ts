@@ -1,13 +1,17 @@
-import { copyFile, lstat, mkdir, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, rename, stat } from 'node:fs/promises';
 import { dirname, extname, join } from 'node:path';
 import { unmet } from '@/core/brief/unmet';
 import { errorFacts, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';
 import { inOrder } from '../batch/inOrder';
+import { writeProven } from '../disk/copies';
+import { whatIsAt } from '../disk/present';
+import { isThere, Sources } from '../disk/sources';
+import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { Progress } from '../progress';
-import { fileError } from '../troubles';
-import { cancelled, inTheWay, judgedBy, notRead, notTaken } from './judging';
+import { fileError } from '../disk/trouble';
+import { cancelled, inTheWay, judgedBy, notRead, notTaken, wrongWay } from './judging';
 import type { Entry } from './plan';
 import type { BuildRecord, Existing, RecordedFile } from './record';
 import { bytesByBrief, isTooMuch, type BuildResult } from './results';
@@ -18,11 +22,15 @@ const WRITE_EVERY_MS = 2_000;
 const KEPT = 'kept';
 
 type Made = NonNullable<RecordedFile['made']>;
+/** The same before it has its place. */
+type Proven = Omit<Made, 'changedMs' | 'statusMs'>;
 
 /** A file that was made, and where it lies; nowhere when its destination would not take it. */
 interface Placed {
   path: string | null;
   made: Made;
+  /** Made now, and no copy of what was there. */
+  isNew: boolean;
 }
 
 /** Builds the files of one call: each plan once, several at a time, reported in their order. */
@@ -34,6 +42,7 @@ export class Builder {
   private diskTrouble: ErrorFacts | null = null;
   private made = 0;
   private writtenAt = performance.now();
+  private sources: Promise<Sources> | null = null;
   /** What is being made, by key: the same for several is made once. */
   private readonly making = new Map<string, Promise<Placed>>();
 
@@ -53,8 +62,9 @@ export class Builder {
     const done = { files: 0, failed: 0, seconds: 0, bytesBefore: 0, bytesAfter: 0 };
     const bytes = entries.reduce((sum, { sound }) => sum + sound.bytes, 0);
     progress.expect({ files: entries.length, bytes });
-    const placed = await this.placed(entries);
-    if (!this.isDry && placed.some(({ isNew }) => isNew)) await this.record.write();
+    const placed = this.isDry
+      ? await this.placed(entries)
+      : await this.record.claim(() => this.placed(entries));
     const results: BuildResult[] = [];
     const wide = inOrder(generated(placed), this.crew.width, (one) => this.result(one));
     for await (const result of wide) {
@@ -104,8 +114,9 @@ export class Builder {
       const place = isForeign ? await this.besides(path, taken, ours) : path;
       const isNew = !entry.obstacle && place !== null && this.record.at(place)?.key !== entry.key;
       // From here on it counts as ours, whatever happens.
-      if (isNew) this.record.set(place, { key: entry.key });
-      placed.push({ entry, place, isNew });
+      if (isNew && !this.isDry) this.record.set(place, { key: entry.key });
+      const wrongWay = entry.obstacle || place === null ? null : await this.wayTo(place);
+      placed.push({ entry, place, wrongWay });
     }
     return placed;
   }
@@ -129,9 +140,11 @@ export class Builder {
   private async result({
     entry,
     place,
+    wrongWay: trouble,
   }: {
     entry: Entry;
     place: string | null;
+    wrongWay: ErrorFacts | null;
   }): Promise<BuildResult> {
     const path = place ?? entry.path;
     const nothing = { bytes: null, sha256: null, seconds: null, verified: [], warnings: [] };
@@ -144,6 +157,7 @@ export class Builder {
     });
     if (entry.obstacle) return not(entry.isOpen ? 'skipped' : 'failed', entry.obstacle);
     if (place === null) return not('skipped', inTheWay(entry.path, this.record.existing));
+    if (trouble) return not('failed', trouble);
     try {
       return await this.finished(entry, path);
     } catch (error) {
@@ -174,7 +188,7 @@ export class Builder {
     const result = await work;
     if (result.path !== null) this.record.set(path, { key: entry.key, made: result.made });
     await this.noted();
-    return this.judged(entry, path, known ? 'cached' : 'built', result.made);
+    return this.judged(entry, path, result.isNew ? 'built' : 'cached', result.made);
   }
 
   /** Now and then what is finished is written down. */
@@ -200,7 +214,7 @@ export class Builder {
     const { db, store } = this.bijou;
     const shape = db.sources.shapeOf(plan.sourceSha256);
     if (!shape) throw notRead(entry);
-    const temporary = this.temporary();
+    const temporary = temporaryIn(this.out);
     try {
       const { sha256, bytes, warnings, ...found } = await this.crew.do({
         kind: 'build',
@@ -211,14 +225,10 @@ export class Builder {
         temporary,
       });
       const messages = warnings.map(({ message }) => message);
-      return await this.placedAs(entry, path, temporary, {
-        sha256,
-        bytes,
-        found,
-        warnings: messages,
-      });
+      const proven = { sha256, bytes, found, warnings: messages };
+      return await this.placedAs(entry, path, temporary, proven, true);
     } finally {
-      await rm(temporary, { force: true });
+      await dropTemporary(temporary);
     }
   }
 
@@ -227,20 +237,38 @@ export class Builder {
     entry: Entry,
     path: string,
     temporary: string,
-    made: Omit<Made, 'changedMs'>,
+    made: Proven,
+    isNew: boolean,
   ): Promise<Placed> {
     if (!judgedBy(entry, path, made.found).accepted) {
-      return { path: null, made: { ...made, changedMs: 0 } };
+      return { path: null, made: { ...made, changedMs: 0 }, isNew };
     }
     const output = join(this.out, path);
+    await this.refuseWay(path);
     await mkdir(dirname(output), { recursive: true });
     await rename(temporary, output);
-    const { mtimeMs: changedMs } = await stat(output);
-    return { path, made: { ...made, changedMs } };
+    const { mtimeMs: changedMs, ctimeMs: statusMs } = await stat(output);
+    return { path, made: { ...made, changedMs, statusMs }, isNew };
+  }
+
+  /** Why nothing may be written there; null where it may. */
+  private wayTo(path: string): Promise<ErrorFacts | null> {
+    return this.refuseWay(path).then(() => null, fileError);
+  }
+
+  /** @throws not-allowed where a link would lead out of the folder, or to what is being read */
+  private async refuseWay(path: string): Promise<void> {
+    for (let above = dirname(path); above !== '.'; above = dirname(above)) {
+      const found = await whatIsAt(join(this.out, above));
+      if (found && !found.isDirectory()) throw wrongWay(above, found.isSymbolicLink());
+    }
+    const { dataDir } = this.bijou;
+    this.sources ??= Sources.of([join(dataDir, 'bijou.db')], [join(dataDir, 'files')]);
+    await (await this.sources).refuse(join(this.out, path));
   }
 
   /** What the application has made already, where it is still in its store. */
-  private stored({ key }: Entry): { path: string; made: Omit<Made, 'changedMs'> } | undefined {
+  private stored({ key }: Entry): { path: string; made: Proven } | undefined {
     const known = this.bijou.db.encodings.byKey(key);
     if (known?.state !== 'done' || !known.sha256 || !known.verification) return undefined;
     const { facts, loudestDbfs, loop } = known.verification;
@@ -258,14 +286,19 @@ export class Builder {
   private async copied(
     entry: Entry,
     path: string,
-    { path: from, made }: { path: string; made: Omit<Made, 'changedMs'> },
+    { path: from, made }: { path: string; made: Proven },
   ): Promise<Placed> {
-    const temporary = this.temporary();
+    const temporary = temporaryIn(this.out);
     try {
-      await copyFile(from, temporary);
-      return await this.placedAs(entry, path, temporary, made);
+      await writeProven(temporary, { file: from }, made.sha256);
+      return await this.placedAs(entry, path, temporary, made, false);
+    } catch (error) {
+      // What was there is not what was proven any more, or has gone: it is made again.
+      const code = (error as { code?: string }).code;
+      if (code !== 'damaged-sound' && code !== 'ENOENT') throw error;
+      return await this.madeNew(entry, path);
     } finally {
-      await rm(temporary, { force: true });
+      await dropTemporary(temporary);
     }
   }
 
@@ -311,27 +344,13 @@ export class Builder {
       error: accepted ? null : errorFacts(notTaken(entry, findings)),
     };
   }
-
-  private temporary(): string {
-    return join(this.out, `.bijou-${process.pid}-${(number++).toString(36)}.part`);
-  }
 }
-
-/** Tells temporary files of this process apart. */
-let number = 0;
 
 const ways: Record<Existing, string> = {
   keep: KEPT,
   replace: 'replaced',
   number: 'kept, and ours numbered',
 };
-
-async function isThere(path: string): Promise<boolean> {
-  return lstat(path).then(
-    () => true,
-    () => false,
-  );
-}
 
 async function* generated<T>(list: readonly T[]): AsyncGenerator<T> {
   yield* list;

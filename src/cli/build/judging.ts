@@ -50,6 +50,16 @@ export function inTheWay(path: string, existing: Existing | undefined): ErrorFac
   );
 }
 
+export function wrongWay(folder: string, isLink: boolean): BijouError {
+  return new BijouError(
+    'not-allowed',
+    isLink
+      ? `"${folder}" is a link that leads out of the folder for results; nothing is written through it.`
+      : `"${folder}" is a file, and no folder for results.`,
+    'Take it away, or name another folder with --out.',
+  );
+}
+
 export function cancelled(): BijouError {
   return new BijouError(
     'cancelled',

@@ -1,12 +1,15 @@
-import { randomUUID } from 'node:crypto';
-import { readFile, readdir, rename, rm, stat } from 'node:fs/promises';
+import { readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import * as yup from 'yup';
 import { BijouError } from '@/core/errors';
 import { encodeText } from '@/core/formats/bits';
 import { syncFolder, writeTemporary } from '@/server/files/bytes';
 import type { BuiltFacts } from '../batch/tasks';
-import { fileTrouble } from '../outFolder';
+import { hashOfFile } from '../disk/copies';
+import { withLock } from '../disk/lock';
+import { whatIsAt } from '../disk/present';
+import { dropTemporary, temporaryIn } from '../disk/temporaries';
+import { fileTrouble } from '../disk/trouble';
 
 /** What is done about files that somebody else has put where results belong. */
 export const existingWays = ['keep', 'replace', 'number'] as const;
@@ -14,6 +17,7 @@ export type Existing = (typeof existingWays)[number];
 
 /** The one record of what was built into a folder. */
 const RECORD = '.bijou.json';
+const LOCK = '.bijou-lock';
 const VERSION = 1;
 /** A larger one is none of ours. */
 const MOST_BYTES = 512e6;
@@ -26,8 +30,10 @@ export interface RecordedFile {
   made?: {
     sha256: string;
     bytes: number;
-    /** As the file system says it. */
+    /** When its bytes were written, as the file system says it. */
     changedMs: number;
+    /** When anything about it was changed, which nobody can set back; left out by older versions. */
+    statusMs?: number;
     found: BuiltFacts;
     warnings: string[];
   };
@@ -45,72 +51,129 @@ const recordSchema = yup.object({
 /** Remembers what a folder holds of earlier builds, so that only what is other is built again. */
 export class BuildRecord {
   private isWriting: Promise<void> = Promise.resolve();
+  /** What this call says itself, whatever others write down meanwhile. */
+  private readonly own = new Set<string>();
+  private chosen: Existing | undefined;
 
   private constructor(
     private readonly folder: string,
-    public existing: Existing | undefined,
-    private readonly files: Map<string, RecordedFile>,
+    private known: Known,
   ) {}
 
   /** @throws not-allowed for a record of a newer Bijou, or one that cannot be read */
   static async of(folder: string): Promise<BuildRecord> {
-    const path = join(folder, RECORD);
-    const found = await stat(path).catch(() => null);
-    if (!found) return new BuildRecord(folder, undefined, new Map());
-    if (found.size > MOST_BYTES) throw unreadable(path);
-    const { version, existing, files } = await parsed(path);
-    if (version > VERSION) throw newer(path);
-    return new BuildRecord(
-      folder,
-      existing ?? undefined,
-      new Map(Object.entries(files as Record<string, RecordedFile>)),
-    );
+    return new BuildRecord(folder, await readRecord(folder));
+  }
+
+  get existing(): Existing | undefined {
+    return this.chosen ?? this.known.existing;
+  }
+
+  choose(existing: Existing): void {
+    this.chosen = existing;
   }
 
   /** Everything that was built here, by its path inside of the folder. */
   get paths(): string[] {
-    return [...this.files.keys()];
+    return [...this.known.files.keys()];
   }
 
   at(path: string): RecordedFile | undefined {
-    return this.files.get(path);
+    return this.known.files.get(path);
   }
 
   set(path: string, file: RecordedFile): void {
-    this.files.set(path, file);
+    this.own.add(path);
+    this.known.files.set(path, file);
   }
 
-  /** Whether a file is there as it was left. */
+  /**
+   * Whether a file is there as it was left. Its bytes are read again where anything about it was changed since, be it
+   * that its time was set back.
+   */
   async isAsLeft(path: string): Promise<boolean> {
-    const made = this.files.get(path)?.made;
+    const made = this.at(path)?.made;
     if (!made) return false;
-    const found = await stat(join(this.folder, path)).catch(() => null);
-    return (
-      found?.isFile() === true && found.size === made.bytes && found.mtimeMs === made.changedMs
-    );
+    const place = join(this.folder, path);
+    const found = await whatIsAt(place).catch(() => null);
+    if (!found?.isFile() || found.size !== made.bytes) return false;
+    if (found.mtimeMs !== made.changedMs) return false;
+    if (found.ctimeMs === made.statusMs) return true;
+    if ((await hashOfFile(place))?.sha256 !== made.sha256) return false;
+    this.set(path, { ...this.at(path)!, made: { ...made, statusMs: found.ctimeMs } });
+    return true;
+  }
+
+  /** Decides where files go while no other call does, knowing what others have decided; it is written down at once. */
+  claim<T>(decide: () => Promise<T>): Promise<T> {
+    return this.alone(async () => {
+      await this.takeIn();
+      const decided = await decide();
+      if (this.own.size > 0 || this.chosen) await this.put();
+      return decided;
+    });
   }
 
   /** Writes it down, one after the other, whole or not at all. @throws disk */
   write(): Promise<void> {
     // One that could not be written is no reason not to write the next one.
-    return (this.isWriting = this.isWriting.catch(() => undefined).then(() => this.put()));
+    return (this.isWriting = this.isWriting
+      .catch(() => undefined)
+      .then(() =>
+        this.alone(async () => {
+          await this.takeIn();
+          await this.put();
+        }),
+      ));
+  }
+
+  private async alone<T>(work: () => Promise<T>): Promise<T> {
+    try {
+      return await withLock(join(this.folder, LOCK), work);
+    } catch (error) {
+      throw error instanceof BijouError ? error : notWritten(error as NodeJS.ErrnoException);
+    }
+  }
+
+  /** What other calls have written down meanwhile. */
+  private async takeIn(): Promise<void> {
+    const known = await readRecord(this.folder);
+    for (const path of this.own) known.files.set(path, this.at(path)!);
+    this.known = known;
   }
 
   private async put(): Promise<void> {
-    const { existing, files } = this;
-    const sorted = [...files].sort(([a], [b]) => (a < b ? -1 : 1));
+    const sorted = [...this.known.files].sort(([a], [b]) => (a < b ? -1 : 1));
+    const { existing } = this;
     const record = { version: VERSION, existing, files: Object.fromEntries(sorted) };
-    const temporary = join(this.folder, `.bijou-${process.pid}-${randomUUID()}.part`);
+    const temporary = temporaryIn(this.folder);
     const text = encodeText(`${JSON.stringify(record)}\n`);
     try {
       await writeTemporary(temporary, (sink) => sink.write(text));
       await rename(temporary, join(this.folder, RECORD));
       await syncFolder(this.folder);
-    } catch (error) {
-      await rm(temporary, { force: true });
-      throw notWritten(error as NodeJS.ErrnoException);
+    } finally {
+      await dropTemporary(temporary);
     }
   }
+}
+
+interface Known {
+  existing: Existing | undefined;
+  files: Map<string, RecordedFile>;
+}
+
+async function readRecord(folder: string): Promise<Known> {
+  const path = join(folder, RECORD);
+  const found = await whatIsAt(path).catch(() => null);
+  if (!found) return { existing: undefined, files: new Map() };
+  if (!found.isFile() || found.size > MOST_BYTES) throw unreadable(path);
+  const { version, existing, files } = await parsed(path);
+  if (version > VERSION) throw newer(path);
+  return {
+    existing: existing ?? undefined,
+    files: new Map(Object.entries(files as Record<string, RecordedFile>)),
+  };
 }
 
 async function parsed(path: string) {
@@ -118,24 +181,6 @@ async function parsed(path: string) {
     return recordSchema.validateSync(JSON.parse(await readFile(path, 'utf8')), { strict: true });
   } catch {
     throw unreadable(path);
-  }
-}
-
-/** Takes away what a build left unfinished that was killed: files of processes that are no more. */
-export async function tidyFolder(folder: string): Promise<void> {
-  const names = await readdir(folder).catch(() => []);
-  for (const name of names) {
-    const [, pid] = /^\.bijou-(\d+)-.*\.part(-scratch)?$/.exec(name) ?? [];
-    if (pid !== undefined && !isRunning(Number(pid))) await rm(join(folder, name), { force: true });
-  }
-}
-
-function isRunning(pid: number): boolean {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
   }
 }
 

@@ -2,13 +2,16 @@ import { resolve } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { openForReading, type ReadOnlyBijou } from '@/server/readOnly';
 import { Crew, threadCount } from '../batch/crew';
-import { makeOutFolder } from '../outFolder';
-import { print, say } from '../output';
+import { makeOutFolder } from '../disk/outFolder';
+import { clearDead } from '../disk/temporaries';
+import { stoppable } from '../ending';
+import { printOn, say } from '../output';
+import { isTerminal } from '../progress';
 import { STATUS } from '../status';
 import { Builder } from './builder';
 import type { BuildOptions } from './options';
 import { entriesOf } from './plan';
-import { BuildRecord, existingWays, tidyFolder, type Existing } from './record';
+import { BuildRecord, existingWays, type Existing } from './record';
 import { bytesByBrief, isTooMuch, resultJson, resultLine, totalsOf, totalsLine } from './results';
 
 /** Builds what a project sends to its destinations into a folder. Answers the exit status. */
@@ -33,36 +36,35 @@ async function built(
   const project = bijou.project(options.project);
   const entries = await entriesOf(bijou, project.id, options);
   if (entries.length === 0) sayNothing(options);
-  if (!dryRun) await makeOutFolder(out);
+  if (!dryRun) {
+    await makeOutFolder(out);
+    await clearDead(out);
+  }
   const record = await BuildRecord.of(out);
-  if (existing) record.existing = existing;
-  if (!dryRun) await tidyFolder(out);
+  if (existing) record.choose(existing);
   const crew = new Crew(threads);
   const builder = new Builder(bijou, crew, record, out, dryRun);
-  const stop = () => void builder.stop();
-  process.once('SIGINT', stop).once('SIGTERM', stop);
+  const isShown = isTerminal() && !json;
+  const tell = () =>
+    say('Stopped: what was finished is whole and stays, nothing half-finished was kept.');
+  const how = { stop: () => builder.stop(), isFragile: () => crew.isLoading, tell };
   try {
-    const results = await builder.build(entries, {
-      isShown: Boolean(process.stderr.isTTY) && !json,
-    });
-    const totals = totalsOf(results);
-    if (json) {
-      await print(JSON.stringify({ outputs: results.map(resultJson), totals }, null, 2));
-    } else {
-      for (const result of results) {
-        if (result.state !== 'unchanged') await print(resultLine(result));
+    return await stoppable(how, async () => {
+      const results = await builder.build(entries, { isShown });
+      const totals = totalsOf(results);
+      if (json) {
+        await printOn(JSON.stringify({ outputs: results.map(resultJson), totals }, null, 2));
+      } else {
+        for (const result of results) {
+          if (result.state !== 'unchanged') await printOn(resultLine(result));
+        }
+        await printOn(totalsLine(totals, dryRun));
       }
-      await print(totalsLine(totals, dryRun));
-    }
-    for (const line of builder.remarks(results)) say(line);
-    if (builder.isStopped) {
-      say('Stopped: what was finished is whole and stays, nothing half-finished was kept.');
-      process.exit(STATUS.stopped);
-    }
-    const isFull = [...bytesByBrief(results)].some(isTooMuch);
-    return totals.failed > 0 || isFull || builder.recordTrouble ? STATUS.someFailed : STATUS.done;
+      for (const line of builder.remarks(results)) say(line);
+      const isFull = [...bytesByBrief(results)].some(isTooMuch);
+      return totals.failed > 0 || isFull || builder.recordTrouble ? STATUS.someFailed : STATUS.done;
+    });
   } finally {
-    process.off('SIGINT', stop).off('SIGTERM', stop);
     await crew.close();
   }
 }

@@ -14,12 +14,14 @@ export function fillPack(command: Command, done: (status: number) => void): void
       'write only what is other than in an earlier pack: its number in Bijou, a zip or a folder',
     )
     .option('--work <dir>', 'keep built files there, so that the next call builds what has changed')
+    .option('--overwrite', 'replace a zip that Bijou has not put there')
     .option('--threads <n>', 'how many files are worked on at a time; as many as there are cores')
     .option('--json', 'print a JSON object instead of lines')
     .addHelpText(
       'after',
       '\nWhat is out of date is built first; what Bijou has built already is taken over. A pack is right, or it is not\n' +
-        'written: then every reason is said, and the exit status is 1. A folder holds the pack and nothing else.',
+        'written: then every reason is said, and the exit status is 1. The host of a destination is asked first. A folder\n' +
+        'holds the pack and nothing else; what Bijou has not put there is never replaced, and refused.',
     )
     .action(async (options: PackOptions) => {
       const { runPack } = await import('../pack/run');

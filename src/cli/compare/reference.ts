@@ -10,7 +10,7 @@ import { putInPlace, writeTemporary } from '@/server/files/bytes';
 import { numberOption, rateOption, wrong } from '../convert/numbers';
 import { print, say } from '../output';
 import { STATUS } from '../status';
-import { fileError } from '../troubles';
+import { fileError } from '../disk/trouble';
 import type { ReferenceOptions } from './options';
 
 /** Formats that keep every sample. */

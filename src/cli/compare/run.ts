@@ -16,7 +16,7 @@ import { changeOf } from '../inputs';
 import { Listing } from '../listing';
 import { print, say } from '../output';
 import type { FileResult } from '../report';
-import { fileError } from '../troubles';
+import { fileError } from '../disk/trouble';
 import { askedOf, type Asked, type AskedCandidate, type CompareOptions } from './options';
 import { fileLines, unsteadyNote } from './show';
 

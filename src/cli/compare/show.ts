@@ -7,6 +7,7 @@ import { isUnsteady } from '@/core/compare/spread';
 import { formatTime } from '@/core/time';
 import { count, kilohertz, layoutName } from '@/core/tradeNames';
 import { plural } from '@/core/words';
+import { harmlessName } from '../output';
 
 /** The figures that a terminal has room for. */
 const shownIds = ['bytes', 'kbps', 'grade', 'nmrDb', 'bandwidthHz', 'decodeMsPerSecond'];
@@ -16,7 +17,7 @@ const shown = shownIds.map(trialColumn);
 export function fileLines(path: string, sound: TriedSound, rows: readonly ExportedTrial[]): string {
   const best = new Set(bestOf(rows));
   const { seconds, sourceBytes, sampleRateHz, channels } = sound;
-  const head = `${path}  ${formatTime(seconds)}, ${kilohertz(sampleRateHz)}, ${layoutName(channels)}, ${count(sourceBytes)} bytes`;
+  const head = `${harmlessName(path)}  ${formatTime(seconds)}, ${kilohertz(sampleRateHz)}, ${layoutName(channels)}, ${count(sourceBytes)} bytes`;
   const titles = ['', 'candidate', ...shown.map(({ title, unit }) => joined(title, unit)), ''];
   const lines = rows.map((row) => {
     const { text, trial, error } = row;

@@ -8,7 +8,7 @@ import { putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
 import type { Batch, Input } from '../batch/batch';
 import type { Looked, Making } from '../batch/tasks';
 import { STANDARD } from '../inputs';
-import { pour } from '../output';
+import { harmlessName, pour } from '../output';
 import { factsJson } from '../report';
 
 /** One result that is to be made of a file. */
@@ -68,7 +68,7 @@ export class Maker {
         bytes,
         facts,
         line:
-          `${file.path} → ${output}  ${looked.bytes} → ${bytes} bytes  ` +
+          `${harmlessName(file.path)} → ${harmlessName(output)}  ${looked.bytes} → ${bytes} bytes  ` +
           ratioOf(looked.bytes, bytes),
         data: {
           ...factsJson(file.path, facts),

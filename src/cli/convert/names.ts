@@ -1,12 +1,12 @@
-import { lstat, realpath } from 'node:fs/promises';
-import { basename, extname, join, resolve, sep } from 'node:path';
+import { basename, extname, join, resolve } from 'node:path';
 import { filling, renameWords, unknownWords } from '@/core/collect/rename';
 import { BijouError } from '@/core/errors';
 import type { WriterKind } from '@/core/formats/types';
 import { safeFileName } from '@/core/pack/names';
 import type { Shape } from '@/core/recipe/types';
 import { alreadyThere } from '@/server/files/bytes';
-import { Identities } from '../identities';
+import { Identities } from '../disk/identities';
+import { isThere, Sources } from '../disk/sources';
 import { STANDARD } from '../inputs';
 import type { ListedFile, Listing } from '../listing';
 import { wrong } from './numbers';
@@ -27,10 +27,8 @@ export class Names {
   private readonly taken = new Set<string>();
   private readonly fill: ((sound: Parameters<ReturnType<typeof filling>>[0]) => string) | null;
 
-  /** Files that the call names, by what they are on the disk. */
-  private named = new Identities();
-  /** Folders in which every sound is a source. */
-  private folders: readonly string[] = [];
+  /** What the call reads; known once it has been told. */
+  private sources: Sources | null = null;
 
   /** @throws wrong-call for a pattern that cannot be filled */
   constructor(private readonly options: NameOptions) {
@@ -39,10 +37,7 @@ export class Names {
 
   /** Sees to it that no source of the call is written over. */
   async protect(listing: Listing): Promise<void> {
-    this.named = await Identities.of(listing.alone);
-    this.folders = await Promise.all(
-      listing.folders.map((path) => realpath(path).catch(() => path)),
-    );
+    this.sources = await Sources.of(listing.alone, listing.folders);
   }
 
   /** Whether a file is a result of this call. */
@@ -97,13 +92,7 @@ export class Names {
   }
 
   private async refuseSource(file: ListedFile, place: string, output: string): Promise<void> {
-    const real = await realpath(place).catch(() => place);
-    const out = await realpath(this.options.out).catch(() => resolve(this.options.out));
-    // A folder for the results inside a source's is left out of the sources.
-    const isAmongSources = this.folders.some(
-      (folder) => real.startsWith(folder + sep) && !isInside(out, folder, real),
-    );
-    if (!isAmongSources && !(await this.named.has(place))) return;
+    if (!(await this.sources?.hold(place, this.options.out))) return;
     const isOwn = await (await Identities.of([file.path])).has(place);
     throw new BijouError(
       'not-allowed',
@@ -113,11 +102,6 @@ export class Names {
       'Choose another folder with --out, or a --suffix.',
     );
   }
-}
-
-/** Whether a file lies in a folder of results that itself lies below the folder of sources. */
-function isInside(out: string, folder: string, real: string): boolean {
-  return out !== folder && out.startsWith(folder + sep) && real.startsWith(out + sep);
 }
 
 function keyOf(place: string): string {
@@ -131,12 +115,5 @@ function checkedPattern(pattern: string): string {
   throw wrong(
     unknown.length > 0 ? `--name knows no {${unknown[0]}}.` : '--name is empty.',
     `Use ${words.join(' ')}, and {n:3} for 001.`,
-  );
-}
-
-async function isThere(path: string): Promise<boolean> {
-  return lstat(path).then(
-    () => true,
-    () => false,
   );
 }

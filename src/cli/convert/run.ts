@@ -10,8 +10,8 @@ import { Batch, type Input } from '../batch/batch';
 import type { Looked, Making } from '../batch/tasks';
 import { STANDARD } from '../inputs';
 import { Listing } from '../listing';
-import { makeOutFolder } from '../outFolder';
-import { say } from '../output';
+import { makeOutFolder } from '../disk/outFolder';
+import { harmlessName, say } from '../output';
 import { refuseAll, type FileResult } from '../report';
 import { Maker, named, NUMBERED, ratioOf, type Wanted } from './maker';
 import { Names } from './names';
@@ -33,7 +33,7 @@ export async function runConvert(
   const names = new Names(options);
   const listing = await Listing.of(files, { out, isResult: (place) => names.has(place) });
   if (toErrors) checkStandard(listing, options);
-  const manner = { json, jsonLines, toErrors, hasProgress: true };
+  const manner = { json, jsonLines, toErrors, hasProgress: true, makesFiles: !toErrors };
   try {
     if (!toErrors && !dryRun) await makeOutFolder(out);
   } catch (error) {
@@ -157,7 +157,7 @@ class ConvertRun {
     const about = isExact ? `${bytes} bytes` : `about ${prettyBytes(bytes)}`;
     return {
       bytes,
-      line: `${file.path} → ${output}  ${looked.bytes} → ${about}  ${ratioOf(looked.bytes, bytes)}`,
+      line: `${harmlessName(file.path)} → ${harmlessName(output)}  ${looked.bytes} → ${about}  ${ratioOf(looked.bytes, bytes)}`,
       data: {
         file: file.path,
         output,

@@ -5,7 +5,7 @@ import { encodeText } from '@/core/formats/bits';
 import { readIndex, type IndexReport } from '@/core/pack/calls/readIndex';
 import { plural } from '@/core/words';
 import { writeTemporary } from '@/server/files/bytes';
-import { filesIn } from '../pack/target';
+import { filesIn } from '../disk/walk';
 import { print } from '../output';
 import { STATUS } from '../status';
 import type { IndexOptions } from './options';

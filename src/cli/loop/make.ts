@@ -18,8 +18,8 @@ import { oneOutput, wrong } from '../convert/numbers';
 import { tagOptions } from '../convert/settings';
 import { STANDARD } from '../inputs';
 import { Listing } from '../listing';
-import { makeOutFolder } from '../outFolder';
-import { say } from '../output';
+import { makeOutFolder } from '../disk/outFolder';
+import { harmlessName, say } from '../output';
 import { refuseAll, type FileResult } from '../report';
 import { listeningWish, type MakeOptions } from './options';
 import { loopPlan, type PlannedLoop } from './plan';
@@ -36,7 +36,7 @@ export async function runMake(files: readonly string[], options: MakeOptions): P
   tagOptions(options);
   const names = new Names(options);
   const listing = await Listing.of(files, { out, isResult: (place) => names.has(place) });
-  const manner = { json, jsonLines, hasProgress: true };
+  const manner = { json, jsonLines, hasProgress: true, makesFiles: true };
   try {
     await makeOutFolder(out);
   } catch (error) {
@@ -129,7 +129,7 @@ class LoopRun {
     const left = before.tailLeftDbfs;
     return {
       line: [
-        `${input.file.path}  ${placeText(loop, rateHz)}`,
+        `${harmlessName(input.file.path)}  ${placeText(loop, rateHz)}`,
         `  before: ${seamText(before.seam)}`,
         `  made:   ${seamText(after.seam)}`,
         ...(addedFrames > 0
@@ -138,7 +138,7 @@ class LoopRun {
             ]
           : []),
         ...made.map(({ line }) => `  ${line}`),
-        ...sheets.map((path) => `  ${path}`),
+        ...sheets.map((path) => `  ${harmlessName(path)}`),
       ].join('\n'),
       data: {
         file: input.file.path,

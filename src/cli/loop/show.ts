@@ -7,6 +7,7 @@ import { Batch } from '../batch/batch';
 import type { Looked } from '../batch/tasks';
 import { oneOutput } from '../convert/numbers';
 import { Listing } from '../listing';
+import { harmlessName } from '../output';
 import { checkTime, type ShowOptions } from './options';
 import { meantLoop } from './place';
 
@@ -41,7 +42,7 @@ export async function runShow(named: readonly string[], options: ShowOptions): P
       const isBack = loop.steps.length > 0;
       const shown = isBack ? looked.loop! : loop;
       return {
-        line: `${file.path}  ${placeText(shown, rateHz)}${isBack ? ', back and forth' : ''}  ${seamText(seam)}`,
+        line: `${harmlessName(file.path)}  ${placeText(shown, rateHz)}${isBack ? ', back and forth' : ''}  ${seamText(seam)}`,
         data: {
           file: file.path,
           sampleRateHz: rateHz,

@@ -7,6 +7,7 @@ export interface PackOptions {
   icon?: string;
   since?: string;
   work?: string;
+  overwrite?: boolean;
   threads?: string;
   json?: boolean;
 }

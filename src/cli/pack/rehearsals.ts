@@ -1,5 +1,6 @@
 import { briefById, type BriefCatalogue } from '@/core/brief/catalogue';
 import { hostById } from '@/core/host';
+import type { Check } from '@/core/host/checks';
 import { heldFile, inFolder } from '@/core/host/pack';
 import { rehearse } from '@/core/host/rehearse';
 import { folderForHost } from '@/core/pack/layout';
@@ -12,9 +13,8 @@ export interface PackRehearsal {
   brief: string;
   host: string;
   accepted: boolean;
-  /** How much it refused, and the first of it. */
-  refused: number;
-  first: string | null;
+  /** What it refused, and why. */
+  refused: Check[];
 }
 
 /** Brings the parts of a pack to the hosts that their briefs name. */
@@ -25,8 +25,10 @@ export async function rehearsalsOf(
 ): Promise<PackRehearsal[]> {
   const wanted = [...new Set(ids)];
   const found = await Promise.all(
-    files.map(({ path, content }) =>
-      content instanceof Uint8Array ? heldFile(path, content) : foundFile(content.file, path),
+    files.map(({ path, content, sha256 }) =>
+      content instanceof Uint8Array
+        ? heldFile(path, content)
+        : foundFile(content.file, path, sha256),
     ),
   );
   const rehearsals: PackRehearsal[] = [];
@@ -38,11 +40,7 @@ export async function rehearsalsOf(
     const pack = inFolder({ name: out, form: 'zip', files: found }, folder);
     const { accepted, checks } = await rehearse(hostById(host), pack);
     const refused = checks.filter(({ verdict }) => verdict === 'refused');
-    const [first] = refused;
-    rehearsals.push({
-      ...{ brief: id, host, accepted, refused: refused.length },
-      first: first ? `${first.file}: ${first.found}` : null,
-    });
+    rehearsals.push({ brief: id, host, accepted, refused });
   }
   return rehearsals;
 }

@@ -1,4 +1,4 @@
-import { mkdir, mkdtemp, rm } from 'node:fs/promises';
+import { createHash } from 'node:crypto';
 import { dirname, join, resolve } from 'node:path';
 import prettyBytes from 'pretty-bytes';
 import { BijouError } from '@/core/errors';
@@ -18,30 +18,49 @@ import { digestOf } from '@/server/services/outlines';
 import { Crew, threadCount } from '../batch/crew';
 import { Builder } from '../build/builder';
 import { entriesOf } from '../build/plan';
-import { BuildRecord, tidyFolder } from '../build/record';
+import { BuildRecord } from '../build/record';
 import { totalsOf } from '../build/results';
-import { makeOutFolder } from '../outFolder';
-import { print, say } from '../output';
+import type { Hashed } from '../disk/copies';
+import { makeOutFolder } from '../disk/outFolder';
+import { Sources } from '../disk/sources';
+import { clearDead, dropTemporary, workFolderIn } from '../disk/temporaries';
+import { fileError } from '../disk/trouble';
+import { stoppable } from '../ending';
+import { cancelledJson, printOn, say } from '../output';
+import { checkLine } from '../rehearse/run';
+import { isTerminal } from '../progress';
 import { STATUS } from '../status';
+import { checkFolder, writeFolder, type WrittenFile } from './folder';
 import type { PackOptions } from './options';
 import { plannedPack, type PlannedPack } from './plan';
 import { rehearsalsOf, type PackRehearsal } from './rehearsals';
 import { earlierPack, type EarlierPack } from './since';
-import { isZipName, writeFolder, writeZip, type WrittenFile } from './target';
+import { checkZip, isZipName, writeZip } from './zip';
 
 /** Makes a pack of what a project sends to some destinations. Answers the exit status. */
 export async function runPack(options: PackOptions): Promise<number> {
+  const { out, since, icon, work: kept, overwrite = false } = options;
   const threads = threadCount(options.threads);
+  if (out.trim() === '') {
+    throw new BijouError('wrong-call', '--out names nothing.', 'Name a folder, or a file.zip.');
+  }
   const bijou = openForReading(resolve(process.env['BIJOU_DATA'] ?? 'data'));
   const { id: projectId } = bijou.project(options.project);
   try {
-    const before =
-      options.since === undefined ? null : await earlierPack(bijou, projectId, options.since);
+    const { dataDir } = bijou;
+    const sources = await Sources.of(
+      [since, icon, join(dataDir, 'bijou.db')].filter((path) => path !== undefined),
+      [join(dataDir, 'files'), ...(kept === undefined ? [] : [kept])],
+    );
+    await sources.refuse(out);
+    // Before anything is built.
+    await (isZipName(out) ? checkZip(out, overwrite) : checkFolder(out));
+    const before = since === undefined ? null : await earlierPack(bijou, projectId, since);
     const work = await workFolder(options);
     try {
       return await packed(bijou, projectId, options, before, work, threads);
     } finally {
-      if (options.work === undefined) await rm(work, { recursive: true, force: true });
+      if (kept === undefined) await dropTemporary(work);
     }
   } finally {
     bijou.close();
@@ -51,16 +70,14 @@ export async function runPack(options: PackOptions): Promise<number> {
 /** Where built files lie until they are packed: on the disk of the result, unless another place is named. */
 async function workFolder({ work, out }: PackOptions): Promise<string> {
   if (work !== undefined) {
-    await makeOutFolder(work);
+    await makeOutFolder(work, 'work');
+    await clearDead(work);
     return work;
-  }
-  if (out.trim() === '') {
-    throw new BijouError('wrong-call', '--out names nothing.', 'Name a folder, or a file.zip.');
   }
   const beside = dirname(resolve(out));
   await makeOutFolder(beside);
-  await mkdir(beside, { recursive: true });
-  return mkdtemp(join(beside, `.bijou-${process.pid}-`));
+  await clearDead(beside);
+  return workFolderIn(beside);
 }
 
 async function packed(
@@ -71,32 +88,32 @@ async function packed(
   work: string,
   threads: number,
 ): Promise<number> {
-  const { json = false, out } = options;
+  const { json = false } = options;
   const entries = await entriesOf(bijou, projectId, options);
-  await tidyFolder(work);
   const crew = new Crew(threads);
   const builder = new Builder(bijou, crew, await BuildRecord.of(work), work, false);
-  const stop = () => void builder.stop();
-  process.once('SIGINT', stop).once('SIGTERM', stop);
+  let written: Written | null = null;
+  const tell = async () => {
+    if (json && !written) await printOn(cancelledJson());
+    say(written ? 'Stopped: the pack was written before that.' : 'Stopped: no pack was written.');
+  };
+  const how = { stop: () => builder.stop(), isFragile: () => crew.isLoading, tell };
   try {
-    const results = await builder.build(entries, {
-      isShown: Boolean(process.stderr.isTTY) && !json,
+    return await stoppable(how, async () => {
+      const results = await builder.build(entries, { isShown: isTerminal() && !json });
+      if (builder.isStopped) return STATUS.stopped;
+      const plan = await plannedPack(bijou, projectId, options, results, work);
+      const wrong = reasonsAgainst(plan).length;
+      const changes = before && packChanges(before.files, plan.files);
+      const rehearsals =
+        wrong === 0 ? await rehearsalsOf(bijou.briefs(projectId), options, plan) : [];
+      const isRight = wrong === 0 && rehearsals.every(({ accepted }) => accepted);
+      if (isRight) written = await write(options, chosenFiles(plan, before, changes));
+      const totals = totalsOf(results);
+      await tellPack({ options, plan, written, before, changes, totals, rehearsals });
+      return isRight ? STATUS.done : STATUS.someFailed;
     });
-    if (builder.isStopped) {
-      say('Stopped: no pack was written.');
-      process.exit(STATUS.stopped);
-    }
-    const plan = await plannedPack(bijou, projectId, options, results, work);
-    const wrong = reasonsAgainst(plan);
-    const changes = before && packChanges(before.files, plan.files);
-    const written =
-      wrong.length === 0 ? await write(out, chosenFiles(plan, before, changes)) : null;
-    const rehearsals = written ? await rehearsalsOf(bijou.briefs(projectId), options, plan) : [];
-    const totals = totalsOf(results);
-    await tell({ options, plan, written, before, changes, totals, rehearsals });
-    return wrong.length === 0 ? STATUS.done : STATUS.someFailed;
   } finally {
-    process.off('SIGINT', stop).off('SIGTERM', stop);
     await crew.close();
   }
 }
@@ -111,49 +128,75 @@ function chosenFiles(
   const wanted = pathsInPatch(changes);
   const since = { id: before.id, sha256: digestOf(before.files) };
   const list = encodeText(patchText(changes, since));
-  return [{ path: PATCH_LIST, content: list }, ...files.filter(({ path }) => wanted.has(path))];
+  const sha256 = createHash('sha256').update(list).digest('hex');
+  return [
+    { path: PATCH_LIST, content: list, sha256 },
+    ...files.filter(({ path }) => wanted.has(path)),
+  ];
 }
 
-async function write(out: string, files: readonly WrittenFile[]) {
-  if (isZipName(out)) return writeZip(out, files);
-  await writeFolder(out, files);
-  return { sha256: null, bytes: null };
+/** A pack that lies in its place. */
+interface Written {
+  /** Of a zip. */
+  zip: Hashed | null;
+  /** Where that lies which somebody put into its folder meanwhile. */
+  keptAside: string | null;
+}
+
+async function write(
+  { out, overwrite = false }: PackOptions,
+  files: readonly WrittenFile[],
+): Promise<Written> {
+  try {
+    if (isZipName(out)) return { zip: await writeZip(out, files, overwrite), keptAside: null };
+    return { zip: null, keptAside: await writeFolder(out, files) };
+  } catch (error) {
+    if (error instanceof BijouError) throw error;
+    const { code, message, hint } = fileError(error);
+    throw new BijouError(code === 'not-found' ? 'disk' : code, `"${out}": ${message}`, hint);
+  }
 }
 
 interface Told {
   options: PackOptions;
   plan: PlannedPack;
-  /** null where the pack would be wrong. */
-  written: { sha256: string | null; bytes: number | null } | null;
+  /** null where the pack would be wrong, or is refused by a host. */
+  written: Written | null;
   before: EarlierPack | null;
   changes: PackChanges | null;
   totals: ReturnType<typeof totalsOf>;
   rehearsals: readonly PackRehearsal[];
 }
 
-async function tell(told: Told): Promise<void> {
-  if (told.options.json) return print(JSON.stringify(packJson(told), null, 2));
+async function tellPack(told: Told): Promise<void> {
   const { options, plan, written, changes } = told;
+  if (written?.keptAside) say(keptAsideText(written.keptAside));
+  if (told.options.json) return printOn(JSON.stringify(packJson(told), null, 2));
   for (const { weight, message, hint } of plan.troubles) {
     say(weight === 'note' ? `Note: ${message}` : `${message} ${hint}`);
   }
   if (!written) {
     const count = reasonsAgainst(plan).length;
-    return say(`No pack was written: it would be wrong, for ${plural(count, 'reason')}.`);
+    if (count > 0) {
+      return say(`No pack was written: it would be wrong, for ${plural(count, 'reason')}.`);
+    }
+    for (const { refused } of told.rehearsals) for (const check of refused) say(checkLine(check));
+    const hosts = told.rehearsals.flatMap(({ accepted, host }) => (accepted ? [] : [host]));
+    return say(`No pack was written: it is refused by ${hosts.join(', ')}.`);
   }
   const bytes = plan.files.reduce((sum, file) => sum + file.bytes, 0);
-  await print(`${options.out}  ${plural(plan.files.length, 'file')}, ${prettyBytes(bytes)}`);
-  for (const { brief, host, accepted, first } of told.rehearsals) {
-    await print(
-      `  ${brief} is ${accepted ? 'accepted' : 'refused'} by ${host}${first ? `: ${first}` : ''}`,
-    );
-  }
+  await printOn(`${options.out}  ${plural(plan.files.length, 'file')}, ${prettyBytes(bytes)}`);
+  for (const { brief, host } of told.rehearsals) await printOn(`  ${brief} is accepted by ${host}`);
   if (!changes) return;
-  for (const { path } of changes.added) await print(`  new      ${path}`);
-  for (const { path } of changes.changed) await print(`  changed  ${path}`);
-  for (const { path, from } of changes.moved) await print(`  moved    ${from} → ${path}`);
-  for (const { path } of changes.removed) await print(`  gone     ${path}`);
-  await print(`  ${plural(changes.same, 'file')} as before`);
+  for (const { path } of changes.added) await printOn(`  new      ${path}`);
+  for (const { path } of changes.changed) await printOn(`  changed  ${path}`);
+  for (const { path, from } of changes.moved) await printOn(`  moved    ${from} → ${path}`);
+  for (const { path } of changes.removed) await printOn(`  gone     ${path}`);
+  await printOn(`  ${plural(changes.same, 'file')} as before`);
+}
+
+function keptAsideText(place: string): string {
+  return `Something was put into the folder while it was exchanged: that is kept, in "${place}".`;
 }
 
 /** The stable JSON fields of a pack; see the README. */
@@ -165,7 +208,7 @@ function packJson({ options, plan, written, before, changes, totals, rehearsals 
     title: plan.title,
     briefs: options.brief,
     digest: written && digestOf(plan.files),
-    ...(written?.sha256 && { sha256: written.sha256, zipBytes: written.bytes }),
+    ...(written?.zip && { sha256: written.zip.sha256, zipBytes: written.zip.bytes }),
     bytes: plan.files.reduce((sum, { bytes }) => sum + bytes, 0),
     files: plan.files.map(({ path, kind, briefId, sha256, bytes }) => ({
       path,
@@ -177,7 +220,11 @@ function packJson({ options, plan, written, before, changes, totals, rehearsals 
     problems: plan.troubles.map(problemJson),
     built: { built: totals.built, cached: totals.cached, unchanged: totals.unchanged },
     rehearsals: rehearsals.map(({ brief, host, accepted, refused }) => ({
-      ...{ brief, host, accepted, refused },
+      ...{ brief, host, accepted, refused: refused.length },
+      reasons: refused.map(({ file, rule, asked, found, cure }) => ({
+        ...{ file, rule, asked, found },
+        ...(cure !== undefined && { cure }),
+      })),
     })),
     ...(changes && {
       since: {

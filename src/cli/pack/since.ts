@@ -4,7 +4,8 @@ import { BijouError } from '@/core/errors';
 import type { KeptFile } from '@/core/pack/changes';
 import { withArchive } from '@/server/files/zip';
 import type { ReadOnlyBijou } from '@/server/readOnly';
-import { filesIn, hashOf, hashOfFile } from './target';
+import { hashOf, hashOfFile } from '../disk/copies';
+import { filesIn } from '../disk/walk';
 
 /** An earlier pack: its files, and its number where the application made it. */
 export interface EarlierPack {
@@ -39,7 +40,9 @@ export async function earlierPack(
 async function folderFiles(folder: string): Promise<KeptFile[]> {
   const files: KeptFile[] = [];
   for (const path of await filesIn(folder)) {
-    files.push({ path, ...(await hashOfFile(join(folder, path))) });
+    const hashed = await hashOfFile(join(folder, path));
+    if (!hashed) throw noFile(folder, path);
+    files.push({ path, ...hashed });
   }
   return files;
 }
@@ -52,4 +55,12 @@ function zipFiles(path: string): Promise<KeptFile[]> {
     }
     return files;
   });
+}
+
+function noFile(folder: string, path: string): BijouError {
+  return new BijouError(
+    'not-allowed',
+    `"${path}" in "${folder}" is no file: a link, a pipe or a device is in no pack.`,
+    'Take it away, or name the pack itself.',
+  );
 }

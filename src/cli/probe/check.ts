@@ -9,6 +9,7 @@ import type { ListedFacts } from '@/core/measure/probe';
 import { Batch } from '../batch/batch';
 import { briefNamed } from '../build/named';
 import { Listing } from '../listing';
+import { harmlessName } from '../output';
 import { factsJson, type FileResult } from '../report';
 import type { CheckOptions } from './options';
 
@@ -61,8 +62,8 @@ function heldAgainst(
   const reasons = unmet(findings).map(reason);
   return {
     line: accepted
-      ? `${path}  accepted by "${brief.title}"`
-      : `${path}  not accepted by "${brief.title}": ${reasons.join('; ')}`,
+      ? `${harmlessName(path)}  accepted by "${brief.title}"`
+      : `${harmlessName(path)}  not accepted by "${brief.title}": ${reasons.join('; ')}`,
     data: {
       ...factsJson(path, facts),
       brief: brief.id,
@@ -80,7 +81,9 @@ function heldAgainstAll(path: string, facts: ListedFacts, checked: CheckedFacts)
     .filter(({ accepted }) => !accepted)
     .map(({ brief, findings }) => `  ${brief.id}: ${unmet(findings).map(reason).join('; ')}`);
   return {
-    line: [`${path}  accepted by ${taking.join(', ') || 'none'}`, ...others].join('\n'),
+    line: [`${harmlessName(path)}  accepted by ${taking.join(', ') || 'none'}`, ...others].join(
+      '\n',
+    ),
     data: {
       ...factsJson(path, facts),
       briefs: judged.map(({ brief, accepted, findings }) => ({

@@ -13,7 +13,7 @@ import { Batch } from '../batch/batch';
 import { oneOutput } from '../convert/numbers';
 import { STANDARD } from '../inputs';
 import { Listing } from '../listing';
-import { print } from '../output';
+import { harmlessName, print } from '../output';
 import { decibels, factsJson } from '../report';
 import type { ProbeOptions } from './options';
 
@@ -50,7 +50,7 @@ export async function runProbe(
       if (csv) rows[index] = { path, row: rowOf(path, folder, facts, worries) };
       return {
         line: [
-          ...lines(path, facts),
+          ...lines(harmlessName(path), facts),
           ...(found.clicks ? clickLines(found.clicks, facts.sampleRateHz) : []),
           ...worries.map(({ sentence }) => `! ${sentence}`),
         ].join('\n  '),

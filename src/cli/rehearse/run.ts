@@ -54,7 +54,7 @@ function rehearsalJson({ host, hostVersion, accepted, checks, sounds }: Rehearse
 
 async function tell(pack: string, { accepted, checks, sounds, host }: Rehearsed): Promise<void> {
   for (const check of checks.filter(({ verdict }) => verdict !== 'met')) {
-    await print(lineOf(check));
+    await print(checkLine(check));
   }
   const met = checks.filter(({ verdict }) => verdict === 'met').length;
   const refused = checks.filter(({ verdict }) => verdict === 'refused').length;
@@ -64,7 +64,8 @@ async function tell(pack: string, { accepted, checks, sounds, host }: Rehearsed)
   await print(`${pack} ${verdict}, ${plural(met, 'rule')} met.`);
 }
 
-function lineOf({ file, rule, asked, found, verdict, cure }: Check): string {
+/** One check of a host that is not met, in a line. */
+export function checkLine({ file, rule, asked, found, verdict, cure }: Check): string {
   const sign = verdict === 'refused' ? 'refused' : 'warning';
   return `${sign}  ${file}: ${rule}: ${found}; asked: ${asked}. ${cure ?? ''}`.trimEnd();
 }

@@ -1,17 +1,33 @@
-import { open, rename, rm, link, mkdir, type FileHandle } from 'node:fs/promises';
+import { constants } from 'node:fs';
+import { open, rename, rm, link, mkdir, stat, type FileHandle } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import type { ByteSink, ByteSource, Scratch } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 
-/** Random access to a file, until it is closed. */
+/** Random access to a plain file, until it is closed. @throws not-allowed for a folder, pipe or device */
 export async function openFile(path: string | Buffer) {
-  const file = await open(path, 'r');
-  const { size } = await file.stat();
+  // Opening a pipe waits for whoever writes to it, and a device may do anything.
+  if (!(await stat(path)).isFile()) throw noPlainFile();
+  const file = await open(path, constants.O_RDONLY | constants.O_NONBLOCK);
+  const found = await file.stat();
+  if (!found.isFile()) {
+    await file.close();
+    throw noPlainFile();
+  }
+  const { size } = found;
   const source: ByteSource = {
     size,
     read: (offset, length) => readAt(file, offset, length, size),
   };
   return { source, close: () => file.close() };
+}
+
+export function noPlainFile(): BijouError {
+  return new BijouError(
+    'not-allowed',
+    'It is no plain file, but a folder, a pipe or a device.',
+    'Name a file; what comes through a pipe is read from standard input, with - as its name.',
+  );
 }
 
 /** Runs `use` with random access to a file, and closes it whatever happens. */

@@ -1,7 +1,9 @@
+import { createHash } from 'node:crypto';
 import { opendir, stat } from 'node:fs/promises';
 import { basename, join, resolve } from 'node:path';
 import type { ByteSource } from '@/core/bytes/source';
 import { memorySource } from '@/core/bytes/source';
+import { BijouError } from '@/core/errors';
 import { MOST_FILES, MOST_SOUND_BYTES, tooLargeFile } from '@/core/host/limits';
 import type { FoundFile, FoundPack } from '@/core/host/pack';
 import { withFile } from './bytes';
@@ -23,13 +25,21 @@ export async function foundFolder(folder: string): Promise<FoundPack> {
   return { name: basename(resolve(folder)), form: 'folder', files };
 }
 
-/** A file of the disk as one of a pack. */
-export async function foundFile(place: string, path: string): Promise<FoundFile> {
+/** A file of the disk as one of a pack; with its SHA-256 where it is known what it has to be. */
+export async function foundFile(place: string, path: string, sha256?: string): Promise<FoundFile> {
   const { size } = await stat(place);
-  return { path, bytes: size, open: () => readWhole(place, size) };
+  return { path, bytes: size, open: () => readWhole(place, size, sha256) };
 }
 
-async function readWhole(place: string, size: number): Promise<ByteSource> {
+async function readWhole(place: string, size: number, sha256?: string): Promise<ByteSource> {
   if (size > MOST_SOUND_BYTES) throw tooLargeFile(size);
-  return withFile(place, async (source) => memorySource(await source.read(0, source.size)));
+  const bytes = await withFile(place, (source) => source.read(0, source.size));
+  if (sha256 === undefined || createHash('sha256').update(bytes).digest('hex') === sha256) {
+    return memorySource(bytes);
+  }
+  throw new BijouError(
+    'damaged-sound',
+    'It is not any more as it was when it was proven.',
+    'Build it again.',
+  );
 }

@@ -1,9 +1,9 @@
-import { stat } from 'node:fs/promises';
-import { STANDARD } from './inputs';
+import { realpath, stat } from 'node:fs/promises';
+import { STANDARD } from '../inputs';
 
 /** Files by what they are on the disk, whatever path, link or case of letters leads to them. */
 export class Identities {
-  private readonly known = new Set<string>();
+  private readonly known = new Map<string, string>();
 
   static async of(paths: readonly string[]): Promise<Identities> {
     const found = new Identities();
@@ -13,12 +13,17 @@ export class Identities {
 
   async add(path: string): Promise<void> {
     const identity = await identityOf(path);
-    if (identity) this.known.add(identity);
+    if (identity) this.known.set(identity, await realpath(path).catch(() => path));
   }
 
   async has(path: string): Promise<boolean> {
     const identity = await identityOf(path);
     return identity !== null && this.known.has(identity);
+  }
+
+  /** Where each lies, links followed. */
+  get realPaths(): string[] {
+    return [...this.known.values()];
   }
 }
 

@@ -1,14 +1,17 @@
 import { access, constants, mkdir, stat } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { BijouError } from '@/core/errors';
+import { fileTrouble } from './trouble';
 
 /**
  * Makes the folder for results, with those above it, and sees that it can be written to. Step by step: what a
  * file system refuses is an error at once.
  * @throws not-allowed
  */
-export async function makeOutFolder(named: string): Promise<void> {
-  if (named.trim() === '') throw refused('--out names no folder.');
+export async function makeOutFolder(named: string, option = 'out'): Promise<void> {
+  const refused = (message: string) =>
+    new BijouError('not-allowed', message, `Name another folder with --${option}.`);
+  if (named.trim() === '') throw refused(`--${option} names no folder.`);
   const missing: string[] = [];
   let at = resolve(named);
   for (;;) {
@@ -25,7 +28,7 @@ export async function makeOutFolder(named: string): Promise<void> {
     at = dirname(at);
   }
   try {
-    for (const folder of missing) await mkdir(folder);
+    for (const folder of missing) await mkdir(folder).catch(unlessThere);
     await access(resolve(named), constants.W_OK);
   } catch (error) {
     const verb = missing.length > 0 ? 'made' : 'written to';
@@ -35,22 +38,7 @@ export async function makeOutFolder(named: string): Promise<void> {
   }
 }
 
-const reasons: Record<string, string> = {
-  EACCES: 'it is not permitted',
-  EPERM: 'it is not permitted',
-  EROFS: 'the disk is read-only',
-  ENOSPC: 'the disk is full',
-  ENAMETOOLONG: 'its name is too long',
-  ENOTDIR: 'a part of its path is a file',
-  ELOOP: 'its links go round in circles',
-  ENOENT: 'nothing can be made there',
-};
-
-/** Why a file system refuses something, for use inside of brackets. */
-export function fileTrouble({ code = '' }: NodeJS.ErrnoException): string {
-  return reasons[code] ?? code;
-}
-
-function refused(message: string): BijouError {
-  return new BijouError('not-allowed', message, 'Name another folder with --out.');
+/** Another call may have made it meanwhile. */
+function unlessThere(error: NodeJS.ErrnoException): void {
+  if (error.code !== 'EEXIST') throw error;
 }
