@@ -1,10 +1,13 @@
-import { mkdtemp, rm, stat } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { fstat } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import type { ByteSource } from '@/core/bytes/source';
 import { BijouError } from '@/core/errors';
 import { withFile, writeTemporary } from '@/server/files/bytes';
 import { mostBytes, tooLarge } from '@/server/limits';
+import { whileGoing } from './batch/stopping';
+import { dropTemporary, systemWorkFolder } from './disk/temporaries';
 
 /** The name that stands for standard input and standard output. */
 export const STANDARD = '-';
@@ -22,7 +25,7 @@ export async function withInput<T>(
   const before = await changeOf(path);
   const result = await withFile(path, (source) => {
     if (source.size > mostBytes()) throw tooLarge();
-    return use(source);
+    return use(whileGoing(source));
   });
   if ((await changeOf(path)) !== before) throw changedMeanwhile();
   return result;
@@ -42,6 +45,24 @@ export function changedMeanwhile(): BijouError {
   );
 }
 
+/** @throws not-allowed where nothing can come through standard input, or no end */
+async function refuseStandard(): Promise<void> {
+  const found = await promisify(fstat)(0);
+  const what = process.stdin.isTTY
+    ? 'a terminal'
+    : found.isDirectory()
+      ? 'a folder'
+      : found.isCharacterDevice() || found.isBlockDevice()
+        ? 'a device'
+        : null;
+  if (what === null) return;
+  throw new BijouError(
+    'not-allowed',
+    `Standard input is ${what}, and no file.`,
+    'Send a file through it, as in `cat a.wav | bijou probe -`.',
+  );
+}
+
 /** Standard input as a file: headers are read from anywhere in one, so what streams in is put down first. */
 export class StandardInput {
   private folder: string | null = null;
@@ -52,7 +73,8 @@ export class StandardInput {
   }
 
   private async putDown(): Promise<string> {
-    this.folder = await mkdtemp(join(tmpdir(), 'bijou-'));
+    await refuseStandard();
+    this.folder = await systemWorkFolder();
     const path = join(this.folder, 'input');
     await writeTemporary(path, async (sink) => {
       let bytes = 0;
@@ -66,6 +88,6 @@ export class StandardInput {
   }
 
   async drop(): Promise<void> {
-    if (this.folder) await rm(this.folder, { recursive: true, force: true });
+    if (this.folder) await dropTemporary(this.folder);
   }
 }

@@ -6,8 +6,10 @@ import { BijouError } from '@/core/errors';
 import { decodeText } from '@/core/formats/bits';
 import { HEAD_BYTES, isMeantAsSound } from '@/core/formats/open';
 import { plural } from '@/core/words';
-import { STANDARD } from './inputs';
-import { say } from './output';
+import { rawPlace } from './disk/rawNames';
+import { STANDARD, type Place } from './inputs';
+import { fileTrouble } from './disk/trouble';
+import { harmlessName, say } from './output';
 
 /** A file to look at, with its place below the folder that was named. */
 export interface ListedFile {
@@ -16,7 +18,7 @@ export interface ListedFile {
   /** As short as is clear, for what is said of it. */
   shown: string;
   /** What the file system calls it. */
-  place: string | Buffer;
+  place: Place;
   /** Folders between the one that was named and the file; "" for a file that was named itself. */
   folder: string;
   /** A pattern that nothing fits stands here with its error. */
@@ -27,6 +29,8 @@ export interface ListedFile {
 interface Named {
   path: string;
   kind: 'file' | 'folder' | 'pattern';
+  /** What the file system calls it; of a pattern, the folder in which it looks. */
+  place: Place;
   /** The folder in which a pattern looks, and the rest of it. */
   base: string;
   glob: string;
@@ -57,8 +61,8 @@ export class Listing {
   }
 
   /** Files that are named themselves. */
-  get alone(): string[] {
-    return this.named.filter(({ kind }) => kind === 'file').map(({ path }) => path);
+  get alone(): Place[] {
+    return this.named.filter(({ kind }) => kind === 'file').map(({ place }) => place);
   }
 
   /** Folders below which every sound is a source. */
@@ -71,24 +75,30 @@ export class Listing {
    * counted on standard error. Links are not followed. Nothing is kept but the folders that are gone through.
    */
   async *files(isQuiet = false): AsyncGenerator<ListedFile> {
-    const isShort = new Set(this.alone.map((path) => dirname(path))).size === 1;
+    const isShort = new Set(this.alone.map((place) => dirname(String(place)))).size === 1;
     for (const one of this.named) {
       if (one.kind === 'file') {
-        const { path } = one;
-        yield { path, shown: isShort ? basename(path) : path, place: path, folder: '' };
+        const { path, place } = one;
+        yield { path, shown: isShort ? basename(path) : path, place, folder: '' };
       } else {
         yield* this.below(one, isQuiet);
       }
     }
   }
 
-  private async *below({ path, kind, base, glob }: Named, isQuiet: boolean) {
+  private async *below({ path, kind, place: start, base, glob }: Named, isQuiet: boolean) {
     const fits = kind === 'pattern' ? await matcher(glob) : null;
-    const at = Buffer.from(base.endsWith('/') ? base : `${base}/`);
-    const left = { files: 0, results: 0 };
+    const at = Buffer.concat([Buffer.from(start), Buffer.from(base.endsWith('/') ? '' : '/')]);
+    const left: Left = { files: 0, results: 0 };
     let found = 0;
     const deepest = fits && !glob.includes('**') ? glob.split('/').length - 1 : Infinity;
-    for await (const { name, place } of this.walk(at, left, deepest)) {
+    for await (const { name, place, error } of this.walk(at, left, deepest)) {
+      if (error) {
+        found++;
+        const shown = name === '' ? path : name;
+        yield { path: `${at}${name}`, shown, place: path, folder: '', error };
+        continue;
+      }
       const plain = name.split('\\').join('/');
       if (fits && !fits(plain)) continue;
       if (!place || leftOutByName(plain) !== null || !(await isSound(place, name))) {
@@ -104,20 +114,28 @@ export class Listing {
       yield { path, shown: path, place: path, folder: '', error: nothingFits(path) };
     }
     if (isQuiet) return;
+    if (found === 0 && !fits) say(`${harmlessName(path)}: there is no sound in it.`);
     if (left.files > 0 && (!fits || found > 0)) {
-      say(`${path}: ${plural(left.files, 'file')} left out: hidden, linked, or no sound.`);
+      say(
+        `${harmlessName(path)}: ${plural(left.files, 'file')} left out: hidden, linked, or no sound.`,
+      );
     }
-    if (left.results > 0) say(`${path}: the folder for the results in it was left out.`);
+    if (left.results > 0)
+      say(`${harmlessName(path)}: the folder for the results in it was left out.`);
   }
 
   /** Everything below a folder: names below it for people, and the places of plain files. */
   private async *walk(
     folder: Buffer,
-    left: { files: number; results: number },
+    left: Left,
     deepest: number,
     prefix = '',
-  ): AsyncGenerator<{ name: string; place: Buffer | null }> {
-    for await (const entry of entriesOf(folder, () => left.files++)) {
+  ): AsyncGenerator<{ name: string; place: Buffer | null; error?: BijouError }> {
+    for await (const entry of entriesOf(folder)) {
+      if (entry instanceof BijouError) {
+        yield { name: prefix, place: null, error: entry };
+        continue;
+      }
       const name = prefix + decodeText(entry.name);
       const place = Buffer.concat([folder, entry.name]);
       const path = resolve(place.toString());
@@ -136,10 +154,16 @@ export class Listing {
 
 type Entry = Dirent<Buffer>;
 
+/** What is no source of the call. */
+interface Left {
+  files: number;
+  results: number;
+}
+
 /** Entries that are sorted; a larger folder is taken as it comes. */
 const MOST_SORTED = 50_000;
 
-async function* entriesOf(folder: Buffer, unreadable: () => void): AsyncGenerator<Entry> {
+async function* entriesOf(folder: Buffer): AsyncGenerator<Entry | BijouError> {
   try {
     const opened = await opendir(folder, {
       encoding: 'buffer' as BufferEncoding,
@@ -156,9 +180,17 @@ async function* entriesOf(folder: Buffer, unreadable: () => void): AsyncGenerato
       }
     }
     if (isSorted) yield* sorted(first);
-  } catch {
-    unreadable();
+  } catch (error) {
+    yield unreadable(error as NodeJS.ErrnoException);
   }
+}
+
+function unreadable(error: NodeJS.ErrnoException): BijouError {
+  return new BijouError(
+    'not-found',
+    `The folder cannot be looked through (${fileTrouble(error)}).`,
+    'Check its permissions.',
+  );
 }
 
 const byName = new Intl.Collator('en', { numeric: true });
@@ -173,18 +205,21 @@ function sorted(entries: readonly Entry[]): Entry[] {
 const MAGIC = /[*?{}[\]]/;
 
 async function recognised(path: string): Promise<Named> {
-  const found = path === STANDARD ? null : await stat(path).catch(() => null);
-  if (found?.isDirectory()) return { path, kind: 'folder', base: path, glob: '' };
+  const place = (await rawPlace(path)) ?? path;
+  const found = path === STANDARD ? null : await stat(place).catch(() => null);
+  if (found?.isDirectory()) return { path, kind: 'folder', place, base: path, glob: '' };
   if (found || path === STANDARD || !MAGIC.test(path)) {
-    return { path, kind: 'file', base: path, glob: '' };
+    return { path, kind: 'file', place, base: path, glob: '' };
   }
   const parts = path.split(sep === '\\' ? /[/\\]/ : '/');
   const fixed = parts.findIndex((part) => MAGIC.test(part));
   const base = parts.slice(0, fixed).join('/');
+  const start = base === '' ? (path.startsWith('/') ? '/' : '.') : base;
   return {
     path,
     kind: 'pattern',
-    base: base === '' ? (path.startsWith('/') ? '/' : '.') : base,
+    place: start,
+    base: start,
     glob: parts.slice(fixed).join('/'),
   };
 }

@@ -43,12 +43,11 @@ export function cancelledJson(): string {
 }
 
 /** Marks that a terminal would obey: they come from names. */
-// eslint-disable-next-line no-control-regex
 const OBEYED =
   /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f-\u009f\u202a-\u202e\u2066-\u2069]|\r(?!\n)/g;
 
 /** A text whose marks a terminal only shows: escaped as JSON does it, so that JSON stays the same value. */
-export function harmless(text: string): string {
+function harmless(text: string): string {
   return text.replace(OBEYED, escaped);
 }
 

@@ -75,14 +75,21 @@ export function errorFacts(error: unknown): ErrorFacts {
     };
   }
   const code = (error as { code?: unknown } | null)?.code;
-  if (code === 'ENOSPC' || code === 'SQLITE_FULL') {
+  if (code === 'ENOSPC' || code === 'EDQUOT' || code === 'SQLITE_FULL') {
     return {
       code: 'disk',
       message: 'The disk is full.',
       hint: 'Free some space, then try again. Nothing half-written was kept.',
     };
   }
-  if (error instanceof RangeError && /allocat/i.test(error.message)) {
+  if (code === 'EMFILE' || code === 'ENFILE' || /EMFILE|ENFILE/.test(messageOf(error))) {
+    return {
+      code: 'memory',
+      message: 'Too many files are open on this machine.',
+      hint: 'End other programs, or allow more open files (ulimit -n), then try again.',
+    };
+  }
+  if (code === 'ENOMEM' || isOutOfMemory(error)) {
     return {
       code: 'memory',
       message: 'There is not enough memory free for this.',
@@ -94,6 +101,18 @@ export function errorFacts(error: unknown): ErrorFacts {
     message: 'Something went wrong inside Bijou.',
     hint: 'Try again; if it happens again, report it with the file that causes it.',
   };
+}
+
+function messageOf(error: unknown): string {
+  const message = (error as { message?: unknown } | null)?.message;
+  return typeof message === 'string' ? message : '';
+}
+
+/** What engines throw when they get no memory, for numbers, for WebAssembly and for threads. */
+function isOutOfMemory(error: unknown): boolean {
+  const { code } = (error ?? {}) as { code?: unknown };
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY' || code === 'ERR_WORKER_INIT_FAILED') return true;
+  return error instanceof RangeError && /allocat/i.test(messageOf(error));
 }
 
 /** Faults that are none of the file's: what was stored is kept, and can be tried again. */

@@ -12,7 +12,7 @@ export interface Fault {
 }
 
 /** Where a call writes, and who does it. */
-export interface Place {
+interface Place {
   /** The folder in which everything lies: a disk of its own where that can be had. */
   disk: string;
   /** Of the call. */

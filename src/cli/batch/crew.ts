@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { Piscina } from 'piscina';
-import { BijouError, fromErrorFacts } from '@/core/errors';
+import { BijouError, errorFacts, fromErrorFacts } from '@/core/errors';
 import { heed, refuseStopped, Shared, stoppedByHand } from './stopping';
 import type { Answer, Results, Task } from './tasks';
 
@@ -49,7 +49,13 @@ export class Crew {
     shared.begun(minThreads);
     const filename = fileURLToPath(new URL('./cliWorker.mjs', import.meta.url));
     const workerData = shared.memory;
-    return new Piscina({ filename, minThreads, maxThreads: minThreads, workerData });
+    const pool = new Piscina({ filename, minThreads, maxThreads: minThreads, workerData });
+    // A thread that could not begin, or fell over: nobody may wait for it.
+    pool.on('error', (error: unknown) => {
+      shared.giveUp();
+      this.stopWaiting(fromErrorFacts(errorFacts(error)));
+    });
+    return pool;
   }
 
   /** How many files are begun at a time, so that nobody has to wait for one that takes long. */

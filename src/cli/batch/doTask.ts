@@ -14,6 +14,7 @@ import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/file
 import { workClock } from '@/server/work/threadClock';
 import { build } from '../build/make';
 import { changedMeanwhile, changeOf, withInput } from '../inputs';
+import { whileGoing } from './stopping';
 import { fileError } from '../disk/trouble';
 import type {
   Answer,
@@ -98,7 +99,7 @@ async function makeFile(task: ConvertTask): Promise<Made> {
   if ((await changeOf(place)) !== change) throw changedMeanwhile();
   const description = rawDescription(making.writer, making.settings, converted.expected);
   const { ok, problems, facts } = await withFile(temporary, (made) =>
-    verify(made, converted.expected, description),
+    verify(whileGoing(made), converted.expected, description),
   );
   if (!ok) {
     throw new BijouError(
@@ -147,7 +148,7 @@ async function tryCandidate(task: TrialTask): Promise<Tried> {
     const description = rawDescription(making.writer, making.settings, converted.expected);
     const shaped = await applyRecipe(reference, sourceOf(await openSound(source, raw), frames));
     const figures = await withFile(temporary, (made) =>
-      measureTrial(made, shaped, { raw: description, loop }),
+      measureTrial(whileGoing(made), shaped, { raw: description, loop }),
     );
     if ((await changeOf(place)) !== change) throw changedMeanwhile();
     return { figures, encodeMs: converted.encodeMs ?? 0, raw: description };

@@ -29,6 +29,11 @@ export class Shared {
     Atomics.add(this.view, LOADING, threads);
   }
 
+  /** Nothing is waited for any more. */
+  giveUp(): void {
+    Atomics.store(this.view, LOADING, 0);
+  }
+
   loaded(): void {
     Atomics.sub(this.view, LOADING, 1);
   }

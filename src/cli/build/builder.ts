@@ -1,17 +1,16 @@
 import { mkdir, rename, stat } from 'node:fs/promises';
-import { dirname, extname, join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { unmet } from '@/core/brief/unmet';
 import { errorFacts, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { Crew } from '../batch/crew';
 import { inOrder } from '../batch/inOrder';
 import { writeProven } from '../disk/copies';
-import { whatIsAt } from '../disk/present';
-import { isThere, Sources } from '../disk/sources';
 import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { Progress } from '../progress';
 import { fileError } from '../disk/trouble';
-import { cancelled, inTheWay, judgedBy, notRead, notTaken, wrongWay } from './judging';
+import { cancelled, inTheWay, judgedBy, notRead, notTaken } from './judging';
+import { Places, type PlacedEntry } from './places';
 import type { Entry } from './plan';
 import type { BuildRecord, Existing, RecordedFile } from './record';
 import { bytesByBrief, isTooMuch, type BuildResult } from './results';
@@ -40,9 +39,8 @@ export class Builder {
   recordTrouble: ErrorFacts | null = null;
   /** Set by the first file that the disk had no room for. */
   private diskTrouble: ErrorFacts | null = null;
-  private made = 0;
   private writtenAt = performance.now();
-  private sources: Promise<Sources> | null = null;
+  private readonly places: Places;
   /** What is being made, by key: the same for several is made once. */
   private readonly making = new Map<string, Promise<Placed>>();
 
@@ -52,7 +50,9 @@ export class Builder {
     private readonly record: BuildRecord,
     private readonly out: string,
     private readonly isDry: boolean,
-  ) {}
+  ) {
+    this.places = new Places(record, out, bijou.dataDir);
+  }
 
   async build(
     entries: readonly Entry[],
@@ -62,9 +62,8 @@ export class Builder {
     const done = { files: 0, failed: 0, seconds: 0, bytesBefore: 0, bytesAfter: 0 };
     const bytes = entries.reduce((sum, { sound }) => sum + sound.bytes, 0);
     progress.expect({ files: entries.length, bytes });
-    const placed = this.isDry
-      ? await this.placed(entries)
-      : await this.record.claim(() => this.placed(entries));
+    const decide = () => this.places.of(entries, this.isDry);
+    const placed = await (this.isDry ? decide() : this.record.claim(decide));
     const results: BuildResult[] = [];
     const wide = inOrder(generated(placed), this.crew.width, (one) => this.result(one));
     for await (const result of wide) {
@@ -76,7 +75,7 @@ export class Builder {
       progress.draw(done);
     }
     progress.clear();
-    if (!this.isDry && this.made > 0) await this.writeDown();
+    if (!this.isDry && this.record.isChanged) await this.writeDown();
     return this.isStopped ? results.filter(({ error }) => error?.code !== 'cancelled') : results;
   }
 
@@ -103,49 +102,7 @@ export class Builder {
     }
   }
 
-  /** Where each file goes, given what lies there: ours are replaced, those of others as was chosen. */
-  private async placed(entries: readonly Entry[]) {
-    const ours = new Set(this.record.paths);
-    const taken = new Set(entries.map(({ path }) => path.toLowerCase()));
-    const placed = [];
-    for (const entry of entries) {
-      const { path } = entry;
-      const isForeign = !entry.obstacle && !ours.has(path) && (await isThere(join(this.out, path)));
-      const place = isForeign ? await this.besides(path, taken, ours) : path;
-      const isNew = !entry.obstacle && place !== null && this.record.at(place)?.key !== entry.key;
-      // From here on it counts as ours, whatever happens.
-      if (isNew && !this.isDry) this.record.set(place, { key: entry.key });
-      const wrongWay = entry.obstacle || place === null ? null : await this.wayTo(place);
-      placed.push({ entry, place, wrongWay });
-    }
-    return placed;
-  }
-
-  /** Another place for what somebody else's file is in the way of; null where that one stays. */
-  private async besides(path: string, taken: Set<string>, ours: ReadonlySet<string>) {
-    const { existing } = this.record;
-    if (existing === 'replace') return path;
-    if (existing !== 'number') return null;
-    const ending = extname(path);
-    const base = path.slice(0, path.length - ending.length);
-    for (let n = 2; ; n++) {
-      const other = `${base}-${n}${ending}`;
-      if (ours.has(other)) return other;
-      if (taken.has(other.toLowerCase()) || (await isThere(join(this.out, other)))) continue;
-      taken.add(other.toLowerCase());
-      return other;
-    }
-  }
-
-  private async result({
-    entry,
-    place,
-    wrongWay: trouble,
-  }: {
-    entry: Entry;
-    place: string | null;
-    wrongWay: ErrorFacts | null;
-  }): Promise<BuildResult> {
+  private async result({ entry, place, trouble }: PlacedEntry): Promise<BuildResult> {
     const path = place ?? entry.path;
     const nothing = { bytes: null, sha256: null, seconds: null, verified: [], warnings: [] };
     const not = (state: 'failed' | 'skipped', error: ErrorFacts): BuildResult => ({
@@ -164,6 +121,7 @@ export class Builder {
       const facts = fileError(error);
       // A full disk takes no more files either.
       if (facts.code === 'disk') this.diskTrouble ??= facts;
+      await this.record.giveUp(path);
       return not('failed', facts);
     }
   }
@@ -193,7 +151,6 @@ export class Builder {
 
   /** Now and then what is finished is written down. */
   private async noted(): Promise<void> {
-    this.made++;
     if (performance.now() - this.writtenAt < WRITE_EVERY_MS) return;
     this.writtenAt = performance.now();
     await this.writeDown();
@@ -244,27 +201,11 @@ export class Builder {
       return { path: null, made: { ...made, changedMs: 0 }, isNew };
     }
     const output = join(this.out, path);
-    await this.refuseWay(path);
+    await this.places.check(path);
     await mkdir(dirname(output), { recursive: true });
     await rename(temporary, output);
     const { mtimeMs: changedMs, ctimeMs: statusMs } = await stat(output);
     return { path, made: { ...made, changedMs, statusMs }, isNew };
-  }
-
-  /** Why nothing may be written there; null where it may. */
-  private wayTo(path: string): Promise<ErrorFacts | null> {
-    return this.refuseWay(path).then(() => null, fileError);
-  }
-
-  /** @throws not-allowed where a link would lead out of the folder, or to what is being read */
-  private async refuseWay(path: string): Promise<void> {
-    for (let above = dirname(path); above !== '.'; above = dirname(above)) {
-      const found = await whatIsAt(join(this.out, above));
-      if (found && !found.isDirectory()) throw wrongWay(above, found.isSymbolicLink());
-    }
-    const { dataDir } = this.bijou;
-    this.sources ??= Sources.of([join(dataDir, 'bijou.db')], [join(dataDir, 'files')]);
-    await (await this.sources).refuse(join(this.out, path));
   }
 
   /** What the application has made already, where it is still in its store. */

@@ -10,6 +10,7 @@ import { rm } from 'node:fs/promises';
 import { pieces } from '@/core/bytes/source';
 import { fileScratch, withFile, writeTemporary } from '@/server/files/bytes';
 import { sha256OfFile } from '@/server/files/store';
+import { whileGoing } from '../batch/stopping';
 import type { Built, BuildTask } from '../batch/tasks';
 
 /**
@@ -38,7 +39,7 @@ async function madeOnce(task: BuildTask, recipe: Recipe) {
   const { expected, loop, loudestDbfs, warnings } = converted;
   const raw = rawDescription(plan.writer, plan.settings, expected);
   const found = await withFile(temporary, async (made) => {
-    const { pcm, result } = measured(await openSound(made, raw), made.size, { loop });
+    const { pcm, result } = measured(await openSound(whileGoing(made), raw), made.size, { loop });
     for await (const block of pcm.blocks) void block;
     return result();
   });
@@ -58,7 +59,7 @@ function encoded({ plan, source, raw, shape, temporary }: BuildTask, recipe: Rec
   const { writer, settings, tags } = plan;
   return withFile(source, (bytes) =>
     writeTemporary(temporary, (sink) =>
-      convert(bytes, { recipe, writer, settings, tags }, sink, {
+      convert(whileGoing(bytes), { recipe, writer, settings, tags }, sink, {
         frames: shape.frames,
         raw: raw ?? undefined,
         scratch: () => fileScratch(`${temporary}-scratch`),
@@ -70,7 +71,7 @@ function encoded({ plan, source, raw, shape, temporary }: BuildTask, recipe: Rec
 async function copied({ source, shape, temporary }: BuildTask) {
   await withFile(source, (bytes) =>
     writeTemporary(temporary, async (sink) => {
-      for await (const piece of pieces(bytes)) await sink.write(piece);
+      for await (const piece of pieces(whileGoing(bytes))) await sink.write(piece);
     }),
   );
   const expected: Shape = shape;

@@ -8,6 +8,7 @@ import type { BuiltFacts } from '../batch/tasks';
 import { hashOfFile } from '../disk/copies';
 import { withLock } from '../disk/lock';
 import { whatIsAt } from '../disk/present';
+import { isThere } from '../disk/sources';
 import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { fileTrouble } from '../disk/trouble';
 
@@ -54,6 +55,8 @@ export class BuildRecord {
   /** What this call says itself, whatever others write down meanwhile. */
   private readonly own = new Set<string>();
   private chosen: Existing | undefined;
+  /** Whether more is known than is written down. */
+  isChanged = false;
 
   private constructor(
     private readonly folder: string,
@@ -84,7 +87,16 @@ export class BuildRecord {
 
   set(path: string, file: RecordedFile): void {
     this.own.add(path);
+    this.isChanged = true;
     this.known.files.set(path, file);
+  }
+
+  /** A file that has not been made is not ours, unless something is there: it may be, of a call that was ended. */
+  async giveUp(path: string): Promise<void> {
+    if (this.at(path)?.made || (await isThere(join(this.folder, path)))) return;
+    this.own.add(path);
+    this.isChanged = true;
+    this.known.files.delete(path);
   }
 
   /**
@@ -109,7 +121,7 @@ export class BuildRecord {
     return this.alone(async () => {
       await this.takeIn();
       const decided = await decide();
-      if (this.own.size > 0 || this.chosen) await this.put();
+      if (this.isChanged || this.chosen) await this.put();
       return decided;
     });
   }
@@ -138,11 +150,16 @@ export class BuildRecord {
   /** What other calls have written down meanwhile. */
   private async takeIn(): Promise<void> {
     const known = await readRecord(this.folder);
-    for (const path of this.own) known.files.set(path, this.at(path)!);
+    for (const path of this.own) {
+      const own = this.at(path);
+      if (own) known.files.set(path, own);
+      else known.files.delete(path);
+    }
     this.known = known;
   }
 
   private async put(): Promise<void> {
+    this.isChanged = false;
     const sorted = [...this.known.files].sort(([a], [b]) => (a < b ? -1 : 1));
     const { existing } = this;
     const record = { version: VERSION, existing, files: Object.fromEntries(sorted) };

@@ -1,5 +1,4 @@
-import { rm } from 'node:fs/promises';
-import { extname } from 'node:path';
+import { dirname, extname } from 'node:path';
 import { makeReference } from '@/core/compare/reference';
 import { writers } from '@/core/formats';
 import { writeSound } from '@/core/formats/write';
@@ -8,8 +7,9 @@ import { formatTime } from '@/core/time';
 import { layoutName } from '@/core/tradeNames';
 import { putInPlace, writeTemporary } from '@/server/files/bytes';
 import { numberOption, rateOption, wrong } from '../convert/numbers';
-import { print, say } from '../output';
+import { harmlessName, printOn, say } from '../output';
 import { STATUS } from '../status';
+import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { fileError } from '../disk/trouble';
 import type { ReferenceOptions } from './options';
 
@@ -30,7 +30,7 @@ export async function runReference(name: string, options: ReferenceOptions): Pro
   const rateHz = rateOption('rate', options.rate)!;
   const seconds = numberOption('seconds', options.seconds)!;
   const channels = makeReference(name, { seconds, rateHz });
-  const temporary = `${out}.${process.pid}.part`;
+  const temporary = temporaryIn(dirname(out));
   try {
     await writeTemporary(temporary, (sink) =>
       writeSound(pcmFromChannels(channels, rateHz), kind.id, { bits: 24 }, sink),
@@ -41,9 +41,11 @@ export async function runReference(name: string, options: ReferenceOptions): Pro
     say(`${out}: ${message} ${hint}`);
     return STATUS.someFailed;
   } finally {
-    await rm(temporary, { force: true });
+    await dropTemporary(temporary);
   }
   const length = formatTime(channels[0]!.length / rateHz);
-  await print(`${out}  ${name}, ${rateHz} Hz, ${layoutName(channels.length)}, ${length}`);
+  await printOn(
+    `${harmlessName(out)}  ${name}, ${rateHz} Hz, ${layoutName(channels.length)}, ${length}`,
+  );
   return STATUS.done;
 }

@@ -1,11 +1,15 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { namedCandidate } from '@/core/compare/candidates/text';
 import { exportedJson, trialsCsv, type ExportedTrial } from '@/core/compare/export';
 import { planTrial } from '@/core/compare/plan';
 import type { MeasuredTrial } from '@/core/compare/measured';
-import { decodingCosts, measuredFile, type WorkFigures } from '@/core/compare/work';
+import {
+  decodingCosts,
+  measuredFile,
+  type MeasuredFile,
+  type WorkFigures,
+} from '@/core/compare/work';
 import type { ListedFacts } from '@/core/measure/probe';
 import { emptyRecipe } from '@/core/recipe/types';
 import { openFile } from '@/server/files/bytes';
@@ -16,6 +20,7 @@ import { changeOf } from '../inputs';
 import { Listing } from '../listing';
 import { print, say } from '../output';
 import type { FileResult } from '../report';
+import { dropTemporary, systemWorkFolder } from '../disk/temporaries';
 import { fileError } from '../disk/trouble';
 import { askedOf, type Asked, type AskedCandidate, type CompareOptions } from './options';
 import { fileLines, unsteadyNote } from './show';
@@ -126,7 +131,7 @@ class CompareRun {
     const sound = { sourceSha256: '', facts, recipe: emptyRecipe };
     const { plan, settings, reference } = planTrial(sound, asked.candidate);
     const { writer, recipe } = plan;
-    const temporary = join(await (this.folder ??= newFolder()), String(this.made++));
+    const temporary = join(await (this.folder ??= systemWorkFolder()), String(this.made++));
     const tried = await this.batch.crew.do({
       kind: 'trial',
       ...{ place, change, reference, temporary },
@@ -138,17 +143,18 @@ class CompareRun {
 
   private async measureWork(all: readonly Made[]): Promise<Map<Made, WorkFigures>> {
     const opened = await Promise.all(all.map(({ temporary }) => openFile(temporary)));
+    const breathe = () => this.batch.crew.breathe();
     try {
-      const files = await Promise.all(
-        opened.map(({ source }, i) => {
-          const { asked, settings, tried } = all[i]!;
-          const { writer } = asked.candidate;
-          return measuredFile(source, tried.raw, { writer, settings });
-        }),
-      );
+      const files: MeasuredFile[] = [];
+      for (const [i, { source }] of opened.entries()) {
+        const { asked, settings, tried } = all[i]!;
+        const { writer } = asked.candidate;
+        files.push(await measuredFile(source, tried.raw, { writer, settings }));
+        await breathe();
+      }
       const { now: clock, isOwn: isOwnClock } = workClock;
       const { runs } = this.asked;
-      const costs = await decodingCosts(files, { runs, clock, isOwnClock });
+      const costs = await decodingCosts(files, { runs, clock, isOwnClock, between: breathe });
       return new Map(all.map((one, i) => [one, costs[i]!]));
     } finally {
       await Promise.all(opened.map((file) => file.close()));
@@ -157,10 +163,6 @@ class CompareRun {
   }
 
   async tidy(): Promise<void> {
-    if (this.folder) await rm(await this.folder, { recursive: true, force: true });
+    if (this.folder) await dropTemporary(await this.folder);
   }
-}
-
-function newFolder(): Promise<string> {
-  return mkdtemp(join(tmpdir(), 'bijou-'));
 }

@@ -1,12 +1,12 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { basename, dirname, extname, join } from 'node:path';
+import { mkdir } from 'node:fs/promises';
+import { basename, dirname, extname } from 'node:path';
 import { pieces } from '@/core/bytes/source';
 import type { ListedFacts } from '@/core/measure/probe';
 import { encodeText } from '@/core/formats/bits';
 import { putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
 import type { Batch, Input } from '../batch/batch';
 import type { Looked, Making } from '../batch/tasks';
+import { clearDead, dropTemporary, systemWorkFolder, temporaryIn } from '../disk/temporaries';
 import { STANDARD } from '../inputs';
 import { harmlessName, pour } from '../output';
 import { factsJson } from '../report';
@@ -32,8 +32,8 @@ export interface MadeResult {
 
 /** Makes the results of one call, each under a temporary name first. */
 export class Maker {
-  /** What is not finished, under its temporary name. */
-  private readonly unfinished = new Set<string>();
+  /** Folders of results, each once. */
+  private readonly folders = new Map<string, Promise<void>>();
 
   constructor(
     private readonly batch: Batch,
@@ -44,10 +44,9 @@ export class Maker {
     const { file, place } = input;
     const { making, output, changes, remarks } = wanted;
     const toStandard = output === STANDARD;
-    const folder = toStandard ? await mkdtemp(join(tmpdir(), 'bijou-')) : dirname(output);
-    const temporary = this.temporaryIn(folder);
+    const folder = toStandard ? await systemWorkFolder() : await this.folderOf(output);
+    const temporary = temporaryIn(folder);
     const unfinished = toStandard ? folder : temporary;
-    this.unfinished.add(unfinished);
     try {
       const { facts, warnings } = await this.batch.do(input, {
         kind: 'convert',
@@ -80,35 +79,31 @@ export class Maker {
         warnings: [...warnings.map(({ message }) => message), ...remarks],
       };
     } finally {
-      await rm(unfinished, { recursive: true, force: true });
-      this.unfinished.delete(unfinished);
+      await dropTemporary(temporary);
+      await dropTemporary(unfinished);
     }
   }
 
   /** Writes a text beside the results. @throws already-there */
   async putText(path: string, text: string): Promise<void> {
-    const temporary = this.temporaryIn(dirname(path));
-    this.unfinished.add(temporary);
+    const temporary = temporaryIn(dirname(path));
     try {
       await writeTemporary(temporary, (sink) => sink.write(encodeText(text)));
       await putInPlace(temporary, path, this.overwrite);
     } finally {
-      this.unfinished.delete(temporary);
+      await dropTemporary(temporary);
     }
   }
 
-  private temporaryIn(folder: string): string {
-    return join(folder, `.bijou-${process.pid}-${(made++).toString(36)}.part`);
-  }
-
-  /** Takes away what is not finished. */
-  async tidy(): Promise<void> {
-    for (const path of this.unfinished) await rm(path, { recursive: true, force: true });
+  /** Where a result belongs: made if it is not there, and cleared of what ended calls left. */
+  private folderOf(output: string): Promise<string> {
+    const folder = dirname(output);
+    const ready =
+      this.folders.get(folder) ?? mkdir(folder, { recursive: true }).then(() => clearDead(folder));
+    this.folders.set(folder, ready);
+    return ready.then(() => folder);
   }
 }
-
-/** Tells temporary files of this process apart. */
-let made = 0;
 
 export function ratioOf(before: number, after: number): string {
   return `÷ ${(before / after).toFixed(2)} (${((after / before) * 100).toFixed(1)} %)`;

@@ -93,7 +93,7 @@ export class Names {
 
   private async refuseSource(file: ListedFile, place: string, output: string): Promise<void> {
     if (!(await this.sources?.hold(place, this.options.out))) return;
-    const isOwn = await (await Identities.of([file.path])).has(place);
+    const isOwn = await (await Identities.of([file.place])).has(place);
     throw new BijouError(
       'not-allowed',
       isOwn

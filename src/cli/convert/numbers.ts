@@ -10,11 +10,15 @@ export function numberOption(
   name: string,
   text: string | undefined,
   range?: { min: number; max: number },
+  example = range ? `Give a number from ${range.min} to ${range.max}.` : `For example --${name} 1.`,
 ): number | undefined {
   if (text === undefined) return undefined;
   const value = Number(text.replace('−', '-'));
   if (text.trim() === '' || !Number.isFinite(value)) {
-    throw wrong(`--${name} needs a number, not "${text}".`, `For example --${name} 1.`);
+    throw wrong(
+      `--${name} needs a number, not "${text}".`,
+      /\d,\d/.test(text) ? `Write it with a point. ${example}` : example,
+    );
   }
   if (range && (value < range.min || value > range.max)) {
     throw wrong(`--${name} cannot be ${text}.`, `Give a number from ${range.min} to ${range.max}.`);
@@ -31,9 +35,10 @@ export function rangeOf(kind: string, name: string): { min: number; max: number 
 }
 
 export function rateOption(name: string, text: string | undefined): number | undefined {
-  const rateHz = numberOption(name, text);
+  const hint = 'Give a sample rate in Hz, such as 44100.';
+  const rateHz = numberOption(name, text, undefined, hint);
   if (rateHz !== undefined && !isRate(rateHz)) {
-    throw wrong(`--${name} cannot be ${text}.`, 'Give a sample rate in Hz, such as 44100.');
+    throw wrong(`--${name} cannot be ${text}.`, hint);
   }
   return rateHz;
 }

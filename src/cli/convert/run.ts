@@ -176,10 +176,6 @@ class ConvertRun {
     const spare = this.options.bits === undefined ? spareBits(this.plan.writer, result.facts) : [];
     return { ...result, warnings: [...result.warnings, ...spare] };
   }
-
-  tidy(): Promise<void> {
-    return this.maker.tidy();
-  }
 }
 
 /** A depth that is kept although fewer bits would hold the same. */

@@ -50,7 +50,7 @@ export async function writeProven(
   if (hash.digest('hex') !== sha256) throw damagedMeanwhile();
 }
 
-export function damagedMeanwhile(): BijouError {
+function damagedMeanwhile(): BijouError {
   return new BijouError(
     'damaged-sound',
     'A finished file is not any more as it was when it was proven.',

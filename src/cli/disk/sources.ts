@@ -1,6 +1,7 @@
 import { lstat, realpath } from 'node:fs/promises';
 import { basename, dirname, join, resolve, sep } from 'node:path';
 import { BijouError } from '@/core/errors';
+import type { Place } from '../inputs';
 import { Identities } from './identities';
 
 /** Everything that a call reads: none of it is ever replaced by what the call writes, whatever link leads to it. */
@@ -11,7 +12,7 @@ export class Sources {
     private readonly folders: readonly string[],
   ) {}
 
-  static async of(files: readonly string[], folders: readonly string[] = []): Promise<Sources> {
+  static async of(files: readonly Place[], folders: readonly string[] = []): Promise<Sources> {
     return new Sources(await Identities.of(files), await Promise.all(folders.map(realPlace)));
   }
 

@@ -47,7 +47,7 @@ export async function systemWorkFolder(): Promise<string> {
   } catch (error) {
     throw new BijouError(
       'not-allowed',
-      `The folder for temporary files, "${folder}", cannot be written to (${fileTrouble(error as NodeJS.ErrnoException)}).`,
+      `The folder for temporary files, "${folder}", cannot be written to (${whyNot(error as NodeJS.ErrnoException)}).`,
       'Set TMPDIR to a folder that can.',
     );
   }
@@ -103,11 +103,15 @@ async function isOurs(path: string): Promise<boolean> {
   return (await readFile(join(path, MARK), 'utf8').catch(() => '')) === markOf(path);
 }
 
+const whyNot = (error: NodeJS.ErrnoException) =>
+  error.code === 'ENOENT' ? 'it is not there' : fileTrouble(error);
+
 const markOf = (path: string) => path.slice(path.lastIndexOf('.bijou-'));
 
 function removeNow(path: string): void {
   try {
     rmSync(path, { recursive: true, force: true });
+    rmSync(`${path}-scratch`, { force: true });
   } catch {
     // A later call clears it away.
   }

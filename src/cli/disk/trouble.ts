@@ -1,4 +1,4 @@
-import { errorFacts, isShortOfRoom, type ErrorFacts } from '@/core/errors';
+import { errorFacts, type ErrorFacts } from '@/core/errors';
 
 const reasons: Record<string, string> = {
   EACCES: 'it is not permitted',
@@ -41,7 +41,7 @@ export function fileError(error: unknown): ErrorFacts {
   const known = sentences[code ?? ''];
   if (known) return { code: 'not-found', message: known[0], hint: known[1] };
   const facts = errorFacts(error);
-  if (syscall === undefined || facts.code !== 'internal' || isShortOfRoom(facts)) return facts;
+  if (syscall === undefined || facts.code !== 'internal') return facts;
   return {
     code: 'disk',
     message: `The disk could not be read or written (${fileTrouble({ code } as NodeJS.ErrnoException)}).`,

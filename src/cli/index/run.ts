@@ -1,12 +1,13 @@
-import { constants, copyFile, readFile, rename, rm, stat } from 'node:fs/promises';
+import { constants, copyFile, readFile, realpath, rename, stat } from 'node:fs/promises';
 import { basename, dirname, extname, join, relative, resolve } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { encodeText } from '@/core/formats/bits';
 import { readIndex, type IndexReport } from '@/core/pack/calls/readIndex';
 import { plural } from '@/core/words';
 import { writeTemporary } from '@/server/files/bytes';
+import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { filesIn } from '../disk/walk';
-import { print } from '../output';
+import { printOn } from '../output';
 import { STATUS } from '../status';
 import type { IndexOptions } from './options';
 
@@ -23,7 +24,7 @@ export async function runIndex(file: string, options: IndexOptions): Promise<num
   // After mending it is judged as it is then.
   const left = canMend ? readIndex(found.mended!, there) : found;
   const isValid = left.problems.length === 0 && (left.missing ?? []).length === 0;
-  if (options.json) await print(JSON.stringify(reportJson(found, isValid), null, 2));
+  if (options.json) await printOn(JSON.stringify(reportJson(found, isValid), null, 2));
   else await tell(file, found, { isValid, isMended: canMend });
   return isValid ? STATUS.done : STATUS.someFailed;
 }
@@ -31,7 +32,11 @@ export async function runIndex(file: string, options: IndexOptions): Promise<num
 async function textOf(file: string): Promise<string> {
   const found = await stat(file).catch(() => null);
   if (!found?.isFile()) {
-    throw new BijouError('not-found', `There is no file "${file}".`, 'Check its name.');
+    throw new BijouError(
+      'not-found',
+      found ? `"${file}" is no plain file.` : `There is no file "${file}".`,
+      'Check its name.',
+    );
   }
   if (found.size > MOST_BYTES) {
     throw new BijouError(
@@ -61,10 +66,12 @@ async function soundsIn(root: string, index: string): Promise<string[]> {
 }
 
 /** Puts the mended text in place, whole; what was there stays beside it. */
-async function replace(file: string, text: string): Promise<void> {
+async function replace(named: string, text: string): Promise<void> {
+  // A link stays one: what it leads to is mended.
+  const file = await realpath(named);
   const ending = extname(file);
   const base = join(dirname(file), basename(file, ending));
-  const temporary = join(dirname(file), `.bijou-${process.pid}-index.part`);
+  const temporary = temporaryIn(dirname(file));
   try {
     await writeTemporary(temporary, (sink) => sink.write(encodeText(text)));
     for (let n = 1; ; n++) {
@@ -78,7 +85,7 @@ async function replace(file: string, text: string): Promise<void> {
     }
     await rename(temporary, file);
   } finally {
-    await rm(temporary, { force: true });
+    await dropTemporary(temporary);
   }
 }
 
@@ -104,13 +111,13 @@ async function tell(
   { isValid, isMended }: { isValid: boolean; isMended: boolean },
 ): Promise<void> {
   for (const { line, column, message, mend } of problems) {
-    await print(`${file}:${line}:${column}: ${message}${mend ? ` (${mend})` : ''}`);
+    await printOn(`${file}:${line}:${column}: ${message}${mend ? ` (${mend})` : ''}`);
   }
-  for (const path of missing ?? []) await print(`${file}: "${path}" is not there`);
-  for (const path of unused ?? []) await print(`${file}: nothing plays "${path}"`);
+  for (const path of missing ?? []) await printOn(`${file}: "${path}" is not there`);
+  for (const path of unused ?? []) await printOn(`${file}: nothing plays "${path}"`);
   const files = calls.reduce((sum, one) => sum + one.files.length, 0);
   const verdict = isValid ? 'is right' : 'is not right';
-  await print(
+  await printOn(
     `${file} ${isMended ? 'has been mended, and ' : ''}${verdict}: ${plural(calls.length, 'call')}, ${plural(files, 'file')}.`,
   );
 }

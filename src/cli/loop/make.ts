@@ -161,10 +161,6 @@ class LoopRun {
     };
   }
 
-  tidy(): Promise<void> {
-    return this.maker.tidy();
-  }
-
   private async cueSheetPlace(file: Input['file'], { shape }: Looked) {
     if (!this.options.handover) return null;
     const place = async (extension: string) => {

@@ -30,7 +30,7 @@ async function rehearsed(pack: string, { host: id, folder = '' }: RehearseOption
   }
   throw new BijouError(
     'not-found',
-    `There is no pack "${pack}".`,
+    found ? `"${pack}" is no zip and no folder.` : `There is no pack "${pack}".`,
     'Name a zip, or the folder of one that was unpacked.',
   );
 }

@@ -119,6 +119,8 @@ export interface WorkOptions {
   clock: Clock;
   /** Whether the clock counts what this thread alone worked. */
   isOwnClock: boolean;
+  /** Is waited for between two files, so that others have their turn; what it throws ends the measuring. */
+  between?: (() => Promise<void>) | undefined;
   /** Is told after every round what share of all is done, and is waited for. */
   round?: ((share: number) => Promise<void> | void) | undefined;
 }
@@ -145,7 +147,7 @@ interface PacedRun {
  */
 export async function decodingCosts(
   files: readonly MeasuredFile[],
-  { runs, clock, isOwnClock, round }: WorkOptions,
+  { runs, clock, isOwnClock, between, round }: WorkOptions,
 ): Promise<WorkFigures[]> {
   const kept = files.map(({ file, ...other }) => ({ ...other, file: remembered(file) }));
   const found: PacedRun[][] = kept.map(() => []);
@@ -162,6 +164,7 @@ export async function decodingCosts(
     for (const [i, file] of kept.entries()) {
       const one = await pacedRun(file, clock, before);
       if (done >= WARM_UPS) found[i]!.push(one);
+      await between?.();
     }
     const quick = done < WARM_UPS ? 0 : quickMs();
     const least = Math.min(...found.map((own) => steady(own, quick)));

@@ -25,7 +25,7 @@ const MOST_BACKUPS = 3;
  * said to be done has been written to the disk: a power cut takes nothing of it back.
  */
 export function openDatabase(path: string): Db {
-  const db = new Database(path);
+  const db = opened(path);
   try {
     db.pragma('journal_mode = WAL');
     db.pragma('synchronous = FULL');
@@ -41,6 +41,26 @@ export function openDatabase(path: string): Db {
     db.close();
     throw error;
   }
+}
+
+function opened(path: string, options?: Database.Options): Db {
+  try {
+    return new Database(path, options);
+  } catch (error) {
+    throw nodeVersionFault(error) ?? error;
+  }
+}
+
+/** The database's binary is made for one version of Node: what it means that it does not fit; null for anything else. */
+export function nodeVersionFault(error: unknown): BijouError | null {
+  const { code, message = '' } = (error ?? {}) as { code?: string; message?: string };
+  const isOther = code === 'ERR_DLOPEN_FAILED' && message.includes('NODE_MODULE_VERSION');
+  if (!isOther && !message.includes('Could not locate the bindings file')) return null;
+  return new BijouError(
+    'wrong-call',
+    `The database module was built for another version of Node than this one (${process.version}).`,
+    'Run `npm rebuild better-sqlite3` in the folder of Bijou.',
+  );
 }
 
 /**
@@ -62,7 +82,7 @@ export function openToRead(path: string): Db {
 
 function openedToRead(path: string): Db {
   try {
-    const db = new Database(path, { readonly: true });
+    const db = opened(path, { readonly: true });
     db.pragma('busy_timeout = 5000');
     versionOf(db);
     return db;

@@ -22,7 +22,7 @@ export async function openFile(path: string | Buffer) {
   return { source, close: () => file.close() };
 }
 
-export function noPlainFile(): BijouError {
+function noPlainFile(): BijouError {
   return new BijouError(
     'not-allowed',
     'It is no plain file, but a folder, a pipe or a device.',
