@@ -74,8 +74,10 @@ test('a pack that is stopped is not written, and leaves nothing', async () => {
   const cwd = await temporaryFolder();
   const args = ['pack', '--project', 'Skerry', '--brief', brief, '--out', 'isle.zip', '--json'];
   for (const ms of [150, 300, 450]) {
-    const { status, out } = await signalled(cwd, args, 'SIGTERM', ms, { BIJOU_DATA: folder });
-    if (status === 0) continue;
+    const { status, signal, out } = await signalled(cwd, args, 'SIGTERM', ms, {
+      BIJOU_DATA: folder,
+    });
+    if (status === 0 || signal === 'SIGTERM') continue;
     expect(status).toBe(130);
     if (out !== '') expect(JSON.parse(out)).toMatchObject({ error: { code: 'cancelled' } });
     expect((await readdir(cwd)).filter((name) => name.endsWith('.part'))).toEqual([]);

@@ -95,7 +95,10 @@ function filesIn(root: JsonNode): NamedFiles[] {
   const found = new Map<string, string[]>();
   const walk = (node: JsonNode, id: string): void => {
     if (typeof node.value === 'string') {
-      if (SOUND.test(node.value)) found.set(id, [...(found.get(id) ?? []), node.value]);
+      if (!SOUND.test(node.value)) return;
+      const files = found.get(id);
+      if (files) files.push(node.value);
+      else found.set(id, [node.value]);
       return;
     }
     for (const item of node.items ?? []) walk(item, id);

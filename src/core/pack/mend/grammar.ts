@@ -48,7 +48,9 @@ const MOST_DEPTH = 200;
 export const start: State = { at: 0, expected: 'value', open: null };
 
 const WHITE = /[ \t\n\r]*/y;
-const STRING = /"(?:[^"\\\u0000-\u001f]|\\(?:["\\/bfnrt]|u[0-9a-fA-F]{4}))*/y;
+// In two patterns: one for both would need a stack as deep as the string is long.
+const LETTERS = /[^"\\\u0000-\u001f]*/y;
+const ESCAPE = /\\(?:["\\/bfnrt]|u[0-9a-fA-F]{4})/y;
 const PLAIN = /(?:-?(?:0|[1-9]\d*)(?:\.\d+)?(?:[eE][+-]?\d+)?|true|false|null)/y;
 const WORD = /[\w$.+-]/;
 
@@ -128,7 +130,10 @@ function value(text: string, at: number, sign: string, state: State): State | Fa
 }
 
 function string(text: string, at: number, expected: Expected, open: Frame | null): State | Fault {
-  const end = matchEnd(STRING, text, at);
+  let end = at + 1;
+  for (let next = end; next >= 0; next = matchEnd(ESCAPE, text, end)) {
+    end = matchEnd(LETTERS, text, next);
+  }
   if (text[end] === '"') return { at: end + 1, expected, open };
   return text[end] === '\\' ? { at: end } : { at: end, openString: at };
 }

@@ -31,9 +31,55 @@ const MOST_FINALISTS = 12;
 const MOST_AHEAD = 5;
 const FAULTS_AHEAD = 8;
 
+/**
+ * How much may be read to mend one fault, in characters: so much in any text, and so many times its own length. Whatever
+ * somebody has written takes a part of it; a text of nothing but signs would take minutes.
+ */
+const LEAST_READING = 4_000_000;
+const READINGS = 40;
+/** … and for all faults together. */
+const MOST_READING = 300_000_000;
+/** What one try takes beside its characters, and how much quicker characters are copied than read. */
+const TRY = 40;
+const COPYING = 16;
+
+/** Sees to it that mending comes to an end. */
+class Patience {
+  private all = MOST_READING;
+  private left = 0;
+
+  constructor(private readonly text: string) {
+    this.renew();
+  }
+
+  /** For the next fault. */
+  renew(): void {
+    this.left = LEAST_READING + READINGS * this.text.length;
+  }
+
+  read(characters: number): void {
+    this.left -= characters + TRY;
+    this.all -= characters + TRY;
+    if (this.left < 0 || this.all < 0) throw new OutOfPatience();
+  }
+}
+
+class OutOfPatience extends Error {}
+
 /** Finds what is wrong in a text that should be JSON, and what would mend it with the least change. */
 export function mendJson(original: string): Mended {
   const problems: JsonProblem[] = [];
+  try {
+    return mended(original, problems, new Patience(original));
+  } catch (error) {
+    if (!(error instanceof OutOfPatience)) throw error;
+    const { line, column } = problems.at(-1) ?? { line: 1, column: 1 };
+    problems.push({ line, column, message: 'from here on too much is wrong to be mended' });
+    return { problems, text: null };
+  }
+}
+
+function mended(original: string, problems: JsonProblem[], patience: Patience): Mended {
   const places = new Places(original);
   const done: Edit[] = [];
   let text = original;
@@ -48,9 +94,10 @@ export function mendJson(original: string): Mended {
     });
   }
   while (problems.length < MOST_PROBLEMS) {
-    const read = readOn(text, state);
+    patience.renew();
+    const read = readOn(text, state, patience);
     if (!read.fault) return { problems, text };
-    const best = bestOf(text, read.fault, read.recent);
+    const best = bestOf(text, read.fault, read.recent, patience);
     if (!best) {
       problems.push(unmended(original, places, originalAt(done, read.fault.at), read.fault));
       return { problems, text: null };
@@ -61,17 +108,23 @@ export function mendJson(original: string): Mended {
       done.push({ at: at + moved, remove, insert });
       moved += insert.length - remove;
     }
+    patience.read(text.length / COPYING);
     ({ text, state } = mendedBy(text, best));
   }
   return { problems, text: null };
 }
 
 /** Reads until something is wrong, or to the end. */
-function readOn(text: string, from: State): { fault: Fault | null; recent: State[] } {
+function readOn(
+  text: string,
+  from: State,
+  patience: Patience,
+): { fault: Fault | null; recent: State[] } {
   let recent: State[] = [from];
   let state = from;
   for (;;) {
     const next = step(text, state);
+    if (isFault(next) || next === state) patience.read(state.at - from.at);
     if (isFault(next)) return { fault: next, recent: recent.slice(-MOST_RECENT) };
     if (next === state) return { fault: null, recent };
     state = next;
@@ -95,6 +148,7 @@ function bestOf(
   text: string,
   fault: Fault,
   recent: readonly State[],
+  patience: Patience,
   looksAhead = true,
 ): Candidate | null {
   if (fault.isTooDeep) return null;
@@ -103,7 +157,7 @@ function bestOf(
   const away = ({ edits }: Candidate) => Math.abs(edits[0]!.at - fault.at);
   const helping = (list: Iterable<Candidate>, behind: number) =>
     [...list]
-      .map((one) => ({ one, reach: reachOf(text, one, fault.at + behind) }))
+      .map((one) => ({ one, reach: reachOf(text, one, fault.at + behind, patience) }))
       .filter(({ reach }) => reach > faultAt)
       .sort(
         (a, b) =>
@@ -129,25 +183,32 @@ function bestOf(
   if (!looksAhead || equal.length === 1 || !isOpen || first.reach === Infinity) return first.one;
   const ahead = equal
     .slice(0, MOST_AHEAD)
-    .map(({ one }) => ({ one, faults: faultsAhead(text, one) }));
+    .map(({ one }) => ({ one, faults: faultsAhead(text, one, patience) }));
   return ahead.reduce((best, other) => (other.faults < best.faults ? other : best)).one;
 }
 
 /** How many faults a text still has with a change, of the next few. */
-function faultsAhead(before: string, candidate: Candidate): number {
+function faultsAhead(before: string, candidate: Candidate, patience: Patience): number {
+  patience.read(before.length / COPYING);
   let { text, state } = mendedBy(before, candidate);
   for (let faults = 0; faults < FAULTS_AHEAD; faults++) {
-    const { fault, recent } = readOn(text, state);
+    const { fault, recent } = readOn(text, state, patience);
     if (!fault) return faults;
-    const best = bestOf(text, fault, recent, false);
+    const best = bestOf(text, fault, recent, patience, false);
     if (!best) return Infinity;
+    patience.read(text.length / COPYING);
     ({ text, state } = mendedBy(text, best));
   }
   return FAULTS_AHEAD;
 }
 
 /** How far a text could be read with a change, counted in its own characters; Infinity for to its end. */
-function reachOf(text: string, { from, edits }: Candidate, until: number): number {
+function reachOf(
+  text: string,
+  { from, edits }: Candidate,
+  until: number,
+  patience: Patience,
+): number {
   // What lies in front of the state is not read again.
   const begin = Math.min(from.at, edits[0]!.at);
   const isBefore = begin < from.at;
@@ -160,6 +221,7 @@ function reachOf(text: string, { from, edits }: Candidate, until: number): numbe
   let state: State = { ...(isBefore ? withoutComma(from) : from), at: 0 };
   for (;;) {
     const next = step(piece, state);
+    if (isFault(next) || next === state) patience.read(state.at + piece.length / COPYING);
     if (isFault(next)) {
       const isCutOff = end < text.length && next.at >= piece.length - 1;
       // A string that swallows what follows has not been read.
