@@ -1,5 +1,6 @@
 import { dirname, extname, join } from 'node:path';
 import type { ErrorFacts } from '@/core/errors';
+import { diskKey } from '@/core/pack/diskKey';
 import { whatIsAt } from '../disk/present';
 import { isThere, Sources } from '../disk/sources';
 import { fileError } from '../disk/trouble';
@@ -30,7 +31,7 @@ export class Places {
   /** Ours are replaced, those of others as was chosen. What is new counts as ours from here on, whatever happens. */
   async of(entries: readonly Entry[], isDry: boolean): Promise<PlacedEntry[]> {
     const ours = new Set(this.record.paths);
-    const taken = new Set(entries.map(({ path }) => path.toLowerCase()));
+    const taken = new Set(entries.map(({ path }) => diskKey(path)));
     const placed: PlacedEntry[] = [];
     for (const entry of entries) {
       const { path, key, obstacle } = entry;
@@ -58,8 +59,8 @@ export class Places {
     for (let n = 2; ; n++) {
       const other = `${base}-${n}${ending}`;
       if (ours.has(other)) return other;
-      if (taken.has(other.toLowerCase()) || (await isThere(join(this.out, other)))) continue;
-      taken.add(other.toLowerCase());
+      if (taken.has(diskKey(other)) || (await isThere(join(this.out, other)))) continue;
+      taken.add(diskKey(other));
       return other;
     }
   }

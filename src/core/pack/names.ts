@@ -1,4 +1,5 @@
 import { encodeText } from '../formats/bits';
+import { diskKey } from './diskKey';
 
 /** Longest name of a file on every common disk, in bytes of UTF-8. */
 const MOST_BYTES = 255;
@@ -33,12 +34,12 @@ function ends(name: string): string {
   return name.replace(/^[. ]+|[. ]+$/g, '');
 }
 
-/** `name.extension`, numbered where `taken` (compared without regard to case) has it already. */
+/** `name.extension`, numbered where `taken` (by what disks take for the same) has it already. */
 export function freeName(name: string, extension: string, taken: Set<string>): string {
   const safe = safeFileName(name);
   for (let n = 1; ; n++) {
     const candidate = `${n === 1 ? safe : `${safe}-${n}`}.${extension}`;
-    const key = candidate.toLowerCase();
+    const key = diskKey(candidate);
     if (taken.has(key)) continue;
     taken.add(key);
     return candidate;

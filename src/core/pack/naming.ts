@@ -1,6 +1,7 @@
 import { BijouError } from '../errors';
 import type { NameDemands } from '../brief/schema';
 import { allowedCharacters, inCharacters } from './characters';
+import { diskKey } from './diskKey';
 import { safeFileName } from './names';
 import { filledPattern, hasToken, type TokenValues } from './pattern';
 
@@ -75,7 +76,7 @@ export function givenNames(files: readonly FileToName[]): GivenName[] {
 }
 
 function placeKeyOf(place: string, path: string): string {
-  return `${place}/${path}`.normalize('NFC').toLowerCase();
+  return `${place}/${diskKey(path)}`;
 }
 
 /** The name without its ending, before it is made to fit in length. */

@@ -2,7 +2,7 @@ import type { LayoutField } from '../brief/layout';
 import type { Brief } from '../brief/schema';
 import { errorFacts } from '../errors';
 import { either } from '../tradeNames';
-import { checkIcon } from './icon/check';
+import { plainIcon } from './icon/check';
 import { drawnIcon } from './icon/draw';
 import type { PackEntry, PartInput } from './input';
 import type { PackSettings } from './settings';
@@ -84,8 +84,7 @@ export function iconOf(input: PartInput): { entry: PackEntry | null; troubles: P
     return { entry: null, troubles: [trouble] };
   }
   try {
-    checkIcon(content, sizes);
-    return { entry: entry(content), troubles: [] };
+    return { entry: entry(plainIcon(content, sizes)), troubles: [] };
   } catch (error) {
     const { message, hint } = errorFacts(error);
     return { entry: entry(content), troubles: [wrong('icon', message, hint, { path })] };

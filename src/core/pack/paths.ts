@@ -1,4 +1,5 @@
 import type { NameDemands } from '../brief/schema';
+import { diskKey } from './diskKey';
 import { cleaned } from './naming';
 import { safeFileName } from './names';
 import { wrong, type PackTrouble, type PartTrouble } from './troubles';
@@ -34,11 +35,6 @@ export function namingProblem(path: string, names: NameDemands | undefined): str
   }
   const { longest = 255 } = names;
   return [...file].length > longest ? `“${file}” is longer than ${longest} characters.` : null;
-}
-
-/** Where two of them would be one: disks may be blind to case, and to the forms that letters have in Unicode. */
-function diskKey(path: string): string {
-  return path.normalize('NFKC').toUpperCase().normalize('NFKC').toLowerCase();
 }
 
 interface Placed {

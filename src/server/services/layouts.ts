@@ -6,7 +6,7 @@ import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
 import { ID_CHARACTERS } from '@/core/pack/calls/check';
 import { readIndex, type IndexReport } from '@/core/pack/calls/readIndex';
 import { allowedCharacters } from '@/core/pack/characters';
-import { checkIcon } from '@/core/pack/icon/check';
+import { plainIcon } from '@/core/pack/icon/check';
 import { drawnIcon } from '@/core/pack/icon/draw';
 import { slottedSounds } from '@/core/pack/input';
 import { namedSounds, usesCalls } from '@/core/pack/partCalls';
@@ -72,15 +72,15 @@ export function layoutService(
     if (!bytes) {
       return edits.settle(projectId, briefId, `Draw the icon of “${title}”`, { icon: undefined });
     }
-    checkIcon(bytes, layout.icon.sizes);
+    const icon = plainIcon(bytes, layout.icon.sizes);
     return store.add(
       (async function* () {
-        yield bytes;
+        yield icon;
       })(),
-      bytes.length,
+      icon.length,
       (sha256) =>
         edits.settle(projectId, briefId, `Set the icon of “${title}”`, {
-          icon: { sha256, bytes: bytes.length },
+          icon: { sha256, bytes: icon.length },
         }),
     );
   }

@@ -1,6 +1,6 @@
 import { zlibSync } from 'fflate';
 import { PNG } from 'pngjs';
-import { checkIcon } from '@/core/pack/icon/check';
+import { checkIcon, plainIcon } from '@/core/pack/icon/check';
 import { drawnIcon } from '@/core/pack/icon/draw';
 import { initials } from '@/core/pack/icon/letters';
 
@@ -107,4 +107,52 @@ test('pixels that unpack to very much more are given up on the way', () => {
   const before = process.memoryUsage().arrayBuffers;
   expect(() => checkIcon(bytes, [16])).toThrow(/damaged/);
   expect(process.memoryUsage().arrayBuffers - before).toBeLessThan(120e6);
+});
+
+test('of a given icon nothing is kept but its picture, which is decoded', () => {
+  const good = png(16);
+  const chunk = (type: string, data: Uint8Array | string) => {
+    const body = Buffer.concat([Buffer.from(type, 'latin1'), Buffer.from(data)]);
+    const length = Buffer.alloc(4);
+    length.writeUInt32BE(body.length - 4);
+    return Buffer.concat([length, body, checksum(body)]);
+  };
+  const at = chunkAt(good, 'IDAT') - 4;
+  const more = ['tEXt', 'iTXt', 'eXIf', 'iCCP', 'acTL', 'prVt'].map((type) =>
+    chunk(type, 'where I live'),
+  );
+  const full = Buffer.concat([good.subarray(0, at), ...more, good.subarray(at)]);
+  const plain = plainIcon(new Uint8Array(full), [16]);
+  expect(Buffer.from(plain).includes('where I live')).toBe(false);
+  expect(PNG.sync.read(Buffer.from(plain)).data.equals(PNG.sync.read(full).data)).toBe(true);
+  for (const colorType of [0, 2, 4, 6] as const) {
+    for (const bitDepth of [8, 16] as const) {
+      const picture = PNG.sync.write(new PNG({ width: 16, height: 16 }), { colorType, bitDepth });
+      expect(plainIcon(new Uint8Array(picture), [16]).length).toBeLessThanOrEqual(picture.length);
+    }
+  }
+  // Of the right length, and no picture all the same: a row has a filter that there is not.
+  const rows = new Uint8Array(16 * 65).fill(9);
+  const idat = chunk('IDAT', zlibSync(rows));
+  const wrong = Buffer.concat([good.subarray(0, at), idat, chunk('IEND', '')]);
+  expect(() => plainIcon(new Uint8Array(wrong), [16])).toThrow(/damaged/);
+});
+
+test('a large icon is drawn in a moment, and is the small one spread', () => {
+  const begun = performance.now();
+  const large = PNG.sync.read(Buffer.from(drawnIcon('Marrow Skerry', 2_048)));
+  const small = PNG.sync.read(Buffer.from(drawnIcon('Marrow Skerry', 512)));
+  expect(performance.now() - begun).toBeLessThan(60_000);
+  const at = (picture: PNG, x: number, y: number) => [
+    ...picture.data.subarray((y * picture.width + x) * 4, (y * picture.width + x) * 4 + 4),
+  ];
+  for (const [x, y] of [
+    [256, 256],
+    [40, 256],
+    [10, 10],
+    [300, 200],
+  ] as const) {
+    const [wanted, is] = [at(small, x, y), at(large, x * 4 + 2, y * 4 + 2)];
+    is.forEach((part, i) => expect(Math.abs(part - wanted[i]!)).toBeLessThan(60));
+  }
 });

@@ -1,3 +1,4 @@
+import { decode } from 'fast-png';
 import { Unzlib } from 'fflate';
 import { BijouError } from '../../errors';
 import { either } from '../../tradeNames';
@@ -7,6 +8,36 @@ const SIGNATURE = [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a];
 export const MOST_ICON_BYTES = 4_000_000;
 /** Samples of a pixel by the type of colour (PNG, 11.2.2). */
 const SAMPLES: Record<number, number> = { 0: 1, 2: 3, 3: 1, 4: 2, 6: 4 };
+
+/** Chunks without which the picture would be another one (PNG, 11.2 and 11.3.1). */
+const NEEDED = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND']);
+
+/**
+ * A PNG that a layout takes, with nothing in it but its picture: texts, places and whatever else a camera or a program
+ * has put into it stay here. The picture is decoded to its last pixel first.
+ * @throws too-large, not-legal, damaged-header
+ */
+export function plainIcon(bytes: Uint8Array, sizes: readonly number[]): Uint8Array {
+  checkIcon(bytes, sizes);
+  const kept = chunksOf(bytes).filter(({ type }) => NEEDED.has(type));
+  const plain = joined([Uint8Array.from(SIGNATURE), ...kept.map(({ whole }) => whole)]);
+  try {
+    decode(plain, { checkCrc: true });
+  } catch {
+    throw damaged();
+  }
+  return plain;
+}
+
+function joined(pieces: readonly Uint8Array[]): Uint8Array {
+  const all = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    all.set(piece, at);
+    at += piece.length;
+  }
+  return all;
+}
 
 /**
  * Whether the bytes are a PNG that a layout takes, whole and not damaged. Answers its width, which is its height.
@@ -41,6 +72,8 @@ export function checkIcon(bytes: Uint8Array, sizes: readonly number[]): number {
 interface Chunk {
   type: string;
   data: Uint8Array;
+  /** With its length, type and checksum. */
+  whole: Uint8Array;
 }
 
 function chunksOf(bytes: Uint8Array): Chunk[] {
@@ -54,7 +87,7 @@ function chunksOf(bytes: Uint8Array): Chunk[] {
     const checked = bytes.subarray(at + 4, end - 4);
     if (crc32(checked) !== view.getUint32(end - 4)) throw damaged();
     const type = String.fromCharCode(...checked.subarray(0, 4));
-    chunks.push({ type, data: checked.subarray(4) });
+    chunks.push({ type, data: checked.subarray(4), whole: bytes.subarray(at, end) });
     at = end;
   }
   return chunks;

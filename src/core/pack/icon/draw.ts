@@ -31,6 +31,7 @@ const FINE = 3;
 export function drawnIcon(name: string, size: number): Uint8Array {
   const key = `${size} ${name}`;
   const found = known.get(key) ?? drawn(name, size);
+  if (size > MOST_FINE) return found;
   known.delete(key);
   known.set(key, found);
   if (known.size > MOST_KNOWN) known.delete([...known.keys()][0]!);
@@ -41,7 +42,17 @@ export function drawnIcon(name: string, size: number): Uint8Array {
 const known = new Map<string, Uint8Array>();
 const MOST_KNOWN = 16;
 
+/** Larger ones are drawn so large and spread: nobody sees more in them, and each pixel takes its time. */
+const MOST_FINE = 512;
+
 function drawn(name: string, size: number): Uint8Array {
+  const data =
+    size <= MOST_FINE ? pixels(name, size) : spread(pixels(name, MOST_FINE), MOST_FINE, size);
+  return encode({ width: size, height: size, data, channels: 4, depth: 8 });
+}
+
+/** Red, green, blue and how much of it is covered, row by row. */
+function pixels(name: string, size: number): Uint8Array {
   const colourAt = stone(name);
   const data = new Uint8Array(size * size * 4);
   for (let y = 0; y < size; y++) {
@@ -65,7 +76,42 @@ function drawn(name: string, size: number): Uint8Array {
       data[at + 3] = Math.round((255 * covered) / (FINE * FINE));
     }
   }
-  return encode({ width: size, height: size, data, channels: 4, depth: 8 });
+  return data;
+}
+
+/** A larger picture of the same: each pixel between the four that lie around its place. */
+function spread(small: Uint8Array, from: number, to: number): Uint8Array {
+  const data = new Uint8Array(to * to * 4);
+  const firsts = new Int32Array(to);
+  const shares = new Float64Array(to);
+  for (let i = 0; i < to; i++) {
+    const at = Math.max(0, Math.min(from - 1.001, ((i + 0.5) * from) / to - 0.5));
+    firsts[i] = Math.floor(at);
+    shares[i] = at - firsts[i]!;
+  }
+  for (let y = 0; y < to; y++) {
+    for (let x = 0; x < to; x++) {
+      let [red, green, blue, cover] = [0, 0, 0, 0];
+      for (let corner = 0; corner < 4; corner++) {
+        const [down, right] = [corner >> 1, corner & 1];
+        const place = ((firsts[y]! + down) * from + firsts[x]! + right) * 4;
+        const share = (down ? shares[y]! : 1 - shares[y]!) * (right ? shares[x]! : 1 - shares[x]!);
+        // What is not covered has no colour to add.
+        const weight = small[place + 3]! * share;
+        red += small[place]! * weight;
+        green += small[place + 1]! * weight;
+        blue += small[place + 2]! * weight;
+        cover += weight;
+      }
+      if (cover === 0) continue;
+      const at = (y * to + x) * 4;
+      data[at] = Math.round(red / cover);
+      data[at + 1] = Math.round(green / cover);
+      data[at + 2] = Math.round(blue / cover);
+      data[at + 3] = Math.round(cover);
+    }
+  }
+  return data;
 }
 
 /** The colour at a place from −1 to 1; null outside of the stone. */

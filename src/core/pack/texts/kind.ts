@@ -1,10 +1,13 @@
 import type { TextId } from '../../brief/layout';
 import type { Place } from './places';
+import type { Standing, StandIns } from './standIns';
 
 /** What is wrong in a text, and where. */
 export interface TextProblem extends Place {
   /** With the likely cause. */
   message: string;
+  /** What would do, where that can be said. */
+  cure?: string;
 }
 
 /** What a text of a pack claims to be. */
@@ -14,6 +17,11 @@ export interface TextKind {
   escaped(value: string): string;
   /** Letters beyond ASCII as such a text can write them with ASCII alone; left out where it cannot. */
   inAscii?(value: string): string;
+  /**
+   * Where each stand-in stands in a text, by the text's own tokens: only there may a value come into it.
+   * Stand-ins that are left out are taken for bare words of the text.
+   */
+  standings(text: string, words: StandIns): Iterable<Standing>;
   /** Everything that keeps the text from being what it claims to be. */
   problems(text: string): TextProblem[];
 }

@@ -40,11 +40,14 @@ export function writtenText(
     }
     const all = problems.length > 0 ? problems : kind.problems(text);
     const beyond = isAscii && all.length === 0 ? beyondAscii(text) : [];
-    const troubles = [...all, ...beyond].map(({ line, column, message }) =>
+    const usual = layout.manifest
+      ? 'Change the name or title that it comes from.'
+      : 'Correct its template.';
+    const troubles = [...all, ...beyond].map(({ line, column, message, cure }) =>
       wrong(
         'text',
-        `${path} would be no ${textNames[kind.id]}: line ${line}, column ${column}: ${message}.`,
-        layout.manifest ? 'Change the name or title that it comes from.' : 'Correct its template.',
+        `${path}${cure ? '' : ` would be no ${textNames[kind.id]}`}: line ${line}, column ${column}: ${message}.`,
+        cure ?? usual,
         { path, line, column },
       ),
     );

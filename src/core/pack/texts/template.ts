@@ -2,6 +2,7 @@ import mustache from 'mustache';
 import { BijouError } from '../../errors';
 import type { TextKind, TextProblem } from './kind';
 import { Places } from './places';
+import { StandIns, type Standing } from './standIns';
 
 /** What a template can say: plain data, nothing that does something. */
 export type TemplateData = { readonly [name: string]: TemplateValue };
@@ -17,8 +18,11 @@ export interface FilledTemplate {
 const MOST_TEMPLATE = 200_000;
 /** Lists inside of lists grow fast: a text that comes to more than that is given up. */
 const MOST_TEXT = 16_000_000;
+/** Names that are looked for, each part of a path counted. */
 const MOST_LOOKUPS = 2_000_000;
 const MOST_DEPTH = 40;
+/** More of them are no help to anybody. */
+const MOST_PROBLEMS = 50;
 
 /** Mustache's, with names that are only looked for among what the data themselves have. */
 class OwnContext extends mustache.Context {
@@ -31,14 +35,14 @@ class OwnContext extends mustache.Context {
   }
 
   override push(view: unknown): OwnContext {
-    this.ward.note();
+    this.ward.note(1);
     return new OwnContext(view, this.ward, this);
   }
 
   override lookup(name: string): unknown {
-    this.ward.note();
     if (name === '.') return this.view as unknown;
-    const [first, ...rest] = name.split('.');
+    const [first, ...rest] = this.ward.parts(name);
+    this.ward.note(1 + rest.length);
     const value = rest.reduce<unknown>((inner, part) => own(inner, part), this.nearest(first!));
     return value === undefined ? this.ward.unknown(name) : value;
   }
@@ -61,26 +65,49 @@ function own(owner: unknown, name: string): unknown {
 class Ward {
   readonly missing = new Set<string>();
   private lookups = 0;
+  private readonly split = new Map<string, readonly string[]>();
 
-  note(): void {
-    if (++this.lookups > MOST_LOOKUPS) throw tooMuch();
+  note(lookups: number): void {
+    this.lookups += lookups;
+    if (this.lookups > MOST_LOOKUPS) throw tooMuch();
+  }
+
+  /** The parts of a path, taken apart once. */
+  parts(name: string): readonly string[] {
+    const parts = this.split.get(name) ?? name.split('.');
+    this.split.set(name, parts);
+    return parts;
   }
 
   unknown(name: string): undefined {
-    this.missing.add(name);
+    if (this.missing.size < MOST_PROBLEMS) this.missing.add(name);
     return undefined;
   }
 }
 
-/** Counts what has been written. */
+/** A value that is to be written, and where in the template it is asked for. */
+type Write = (value: unknown, place: number) => string;
+
+/** Counts what has been written. Used once: it remembers every text that it has parsed. */
 class CountingWriter extends mustache.Writer {
   private written = 0;
+
+  constructor(private readonly value: Write) {
+    super();
+  }
 
   override rawValue(token: string[]): string {
     return this.counted(super.rawValue(token));
   }
 
-  counted(text: string): string {
+  override escapedValue(token: string[], context: mustache.Context): string {
+    const value = context.lookup(token[1]!) as unknown;
+    return value === undefined || value === null
+      ? ''
+      : this.counted(this.value(value, Number(token[2])));
+  }
+
+  private counted(text: string): string {
     this.written += text.length;
     if (this.written > MOST_TEXT) throw tooMuch();
     return text;
@@ -89,7 +116,8 @@ class CountingWriter extends mustache.Writer {
 
 /**
  * Fills a template (Mustache) with a build's data, every value written as the text's kind needs it. There are no
- * partials, no values that are not escaped, and nothing but what the data have.
+ * partials, no values that are not escaped, and nothing but what the data have; and a value comes only where its
+ * escaping holds: whatever it is, the text has the structure that it has with a plain word in its place.
  * @throws bad-setting for a template that comes to far too much
  */
 export function filledTemplate(
@@ -100,19 +128,60 @@ export function filledTemplate(
 ): FilledTemplate {
   const refused = templateProblems(template);
   if (refused.length > 0) return { text: '', problems: refused };
+  const words = new StandIns(template);
   const ward = new Ward();
-  const writer = new CountingWriter();
-  const escaped = (value: unknown) => {
-    const text = kind.escaped(String(value));
-    return writer.counted(isAscii ? (kind.inAscii?.(text) ?? text) : text);
-  };
-  const text = writer.render(template, new OwnContext(data, ward), {}, { escape: escaped });
-  const problems = [...ward.missing].map((name) => ({
-    ...placeOf(template, name),
-    message: `{{${name}}} stands for nothing here${likely(name, data)}`,
-  }));
+  const render = (write: Write) =>
+    new CountingWriter(write).render(template, new OwnContext(data, ward), {});
+  // Numbers are the same everywhere.
+  const plain = render((value, place) =>
+    typeof value === 'number' || typeof value === 'boolean' ? String(value) : words.at(place),
+  );
+  const standings = standingsOf(plain, words, kind);
+  const places = new Places(template);
+  const misplaced = [...standings].flatMap(([place, { problem }]) =>
+    problem ? [{ ...places.at(place), ...misplacedBy(template, place, problem) }] : [],
+  );
+  const problems = [...missingProblems(template, [...ward.missing], data), ...misplaced];
+  if (misplaced.length > 0) return { text: '', problems: problems.slice(0, MOST_PROBLEMS) };
+  const text = render((value, place) => {
+    const escaped = (standings.get(place)?.escaped ?? kind.escaped)(String(value));
+    return isAscii ? (kind.inAscii?.(escaped) ?? escaped) : escaped;
+  });
   return { text, problems };
 }
+
+function misplacedBy(template: string, place: number, { message, cure }: Problem): Problem {
+  const [, name = ''] = /^\{\{([^}]*)/.exec(template.slice(place, place + 2 * SHOWN)) ?? [];
+  return { message: `{{${shortened(name.trim())}}} cannot stand here: ${message}`, cure };
+}
+
+type Problem = NonNullable<Standing['problem']>;
+
+/** What is to be thought of each placeholder, by its place in the template: one that stands wrongly anywhere does so. */
+function standingsOf(
+  text: string,
+  words: StandIns,
+  kind: TextKind,
+): Map<number, Omit<Standing, 'word'>> {
+  const found = new Map<number, Omit<Standing, 'word'>>();
+  for (const { word, problem, escaped } of kind.standings(text, words)) {
+    const place = words.places.get(word)!;
+    const before = found.get(place);
+    found.set(place, {
+      problem: before?.problem ?? problem,
+      ...((before?.escaped ?? escaped) && { escaped: before?.escaped ?? escaped! }),
+    });
+  }
+  for (const place of words.places.values()) {
+    if (!found.has(place)) found.set(place, { problem: BARE });
+  }
+  return found;
+}
+
+const BARE = {
+  message: 'whatever it holds would be read as a part of the text around it',
+  cure: 'Write double quotation marks around it.',
+};
 
 type Token = [type: string, value: string, start: number, end: number, inner?: Token[] | string];
 
@@ -124,14 +193,19 @@ export function templateProblems(template: string): TextProblem[] {
   }
   let tokens: Token[];
   try {
-    tokens = mustache.parse(template) as Token[];
+    // One that is thrown away: each remembers every template for ever.
+    tokens = new mustache.Writer().parse(template) as Token[];
   } catch (error) {
     const { message } = error as Error;
     const at = Number(/ at (\d+)$/.exec(message)?.[1] ?? 0);
     const plain = message.replace(/ at \d+$/, '');
     return [{ ...places.at(at), message: plain[0]!.toLowerCase() + plain.slice(1) }];
   }
-  return [...refusedTokens(tokens, places, 0)];
+  const problems: TextProblem[] = [];
+  for (const problem of refusedTokens(tokens, places, 0)) {
+    if (problems.push(problem) >= MOST_PROBLEMS) break;
+  }
+  return problems;
 }
 
 function* refusedTokens(
@@ -143,13 +217,13 @@ function* refusedTokens(
     if (type === '>') {
       yield {
         ...places.at(start),
-        message: `{{>${value}}}: there are no other templates to put in`,
+        message: `{{>${shortened(value)}}}: there are no other templates to put in`,
       };
     }
     if (type === '&') {
       yield {
         ...places.at(start),
-        message: `{{{${value}}}}: every value is escaped; write {{${value}}}`,
+        message: `{{{${shortened(value)}}}}: every value is escaped; write {{${shortened(value)}}}`,
       };
     }
     if (!Array.isArray(inner)) continue;
@@ -161,9 +235,16 @@ function* refusedTokens(
   }
 }
 
-function placeOf(template: string, name: string) {
-  const at = template.indexOf(name);
-  return new Places(template).at(Math.max(0, at));
+function missingProblems(
+  template: string,
+  missing: readonly string[],
+  data: TemplateData,
+): TextProblem[] {
+  const places = new Places(template);
+  return missing.map((name) => ({
+    ...places.at(Math.max(0, template.indexOf(name))),
+    message: `{{${shortened(name)}}} stands for nothing here${likely(name, data)}`,
+  }));
 }
 
 /** Names that there are, where one of them is much like what was asked for. */
@@ -172,6 +253,9 @@ function likely(name: string, data: TemplateData): string {
   const near = known.find((one) => one.toLowerCase().startsWith(name.toLowerCase().slice(0, 3)));
   return near ? `; there is {{${near}}}` : `: there are ${known.join(', ')}`;
 }
+
+const SHOWN = 80;
+const shortened = (name: string) => (name.length > SHOWN ? `${name.slice(0, SHOWN)}…` : name);
 
 function tooMuch(): BijouError {
   return new BijouError(

@@ -1,10 +1,11 @@
 import { Places } from '../places';
 import { printable, type TextKind, type TextProblem } from '../kind';
+import { allIn, inStarComment, inString, type Standing, type StandIns } from '../standIns';
 
 const PARTNERS: Record<string, string> = { '{': '}', '[': ']', '(': ')' };
 /** Comments, strings, characters, directives, names and numbers, and single signs (ISO C, 6.4). */
 const TOKEN =
-  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|(?![^]))|"(?:[^"\\\n]|\\[^])*(?:"|(?=\n)|(?![^]))|'(?:[^'\\\n]|\\[^])*(?:'|(?=\n)|(?![^]))|(?<=(?:^|\n)[ \t]*)#[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gu;
+  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|(?![^]))|"[^"\\\n]*(?:\\[^][^"\\\n]*)*(?:"|(?=\n)|(?![^]))|'[^'\\\n]*(?:\\[^][^'\\\n]*)*(?:'|(?=\n)|(?![^]))|(?<=(?:^|\n)[ \t]*)#[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gu;
 
 export const cText: TextKind = {
   id: 'c',
@@ -23,6 +24,7 @@ export const cText: TextKind = {
           : [...new TextEncoder().encode(letter)].map((byte) => `\\${byte.toString(8)}`).join(''),
       )
       .join(''),
+  standings: (text, words) => standingsIn(text, words, 0, text.length),
   problems(text) {
     const places = new Places(text);
     const problems: TextProblem[] = [];
@@ -57,3 +59,46 @@ export const cText: TextKind = {
 };
 
 const NUMBER = /^(?:0[xX][\da-fA-F]+|\d+|\d*\.\d+|\d+\.\d*)(?:[eE]\d*)?[uUlLfF]*$/;
+
+/** In strings, and in comments as far as nothing can end them; directives have both. */
+function* standingsIn(
+  text: string,
+  words: StandIns,
+  from: number,
+  to: number,
+): Generator<Standing> {
+  for (const { 0: token, index } of text.slice(from, to).matchAll(TOKEN)) {
+    const [at, end] = [from + index, from + index + token.length];
+    if (token.startsWith('"')) yield* inString(words, text, at, end);
+    else if (token.startsWith('/*')) yield* inStarComment(words, text, at, end);
+    else if (token.startsWith('//')) yield* inLineComment(words, text, at, end);
+    else if (token.startsWith('#')) yield* standingsIn(text, words, at + 1, end);
+    else if (token.startsWith("'")) yield* allIn(words, token, NO_CHARACTER);
+  }
+}
+
+/** A backslash at the end of a line takes the next one into the comment. */
+function* inLineComment(
+  words: StandIns,
+  text: string,
+  from: number,
+  end: number,
+): Generator<Standing> {
+  for (const { word, end: behind } of words.in(text.slice(from, end))) {
+    const rest = text.slice(from + behind, end);
+    yield {
+      word,
+      problem:
+        /[^\s\\]/.test(rest) && ![...words.in(rest)].some(({ at }) => at === 0) ? null : ENDS_LINE,
+    };
+  }
+}
+
+const ENDS_LINE = {
+  message: 'a backslash at its end would take the next line into the comment',
+  cure: 'Write the comment as /* … */.',
+};
+const NO_CHARACTER = {
+  message: 'a single character is no place for a value',
+  cure: 'Write double quotation marks around it.',
+};

@@ -2,6 +2,7 @@ import parse from 'css-tree/parser';
 import { tokenize, tokenNames } from 'css-tree/tokenizer';
 import { Places } from '../places';
 import { beyondAscii, printable, type TextKind, type TextProblem } from '../kind';
+import { inStarComment, inString, type Standing } from '../standIns';
 
 const inHex = (code: number) => `\\${code.toString(16)} `;
 const PARTNERS: Record<string, string> = { '{': '}', '[': ']', '(': ')' };
@@ -11,6 +12,15 @@ export const cssText: TextKind = {
   escaped: (value) =>
     printable(value).replace(/["'\\<>/;{}()\n\r]/g, (sign) => inHex(sign.charCodeAt(0))),
   inAscii: (value) => beyondAscii(value, inHex),
+  standings(text, words) {
+    const found: Standing[] = [];
+    tokenize(text, (type, start, end) => {
+      const name = tokenNames[type];
+      if (name === 'string-token') found.push(...inString(words, text, start, end));
+      if (name === 'comment-token') found.push(...inStarComment(words, text, start, end));
+    });
+    return found;
+  },
   problems(text) {
     const problems: TextProblem[] = [];
     parse(text, {

@@ -1,6 +1,8 @@
 import { Tokenizer, TokenizerMode, type Token, type TokenHandler } from 'parse5';
 import type { TextKind, TextProblem } from '../kind';
-import { inMarkup, inMarkupAscii } from './xml';
+import { allIn, type Standing, type StandIns } from '../standIns';
+import { attributeStanding } from './htmlAttributes';
+import { inMarkOf, inMarkup, inMarkupAscii, NO_NAME } from './xml';
 
 /** Elements without an end, and those whose end may be left out (HTML, 13.1.2). */
 const VOID = new Set('area base br col embed hr img input link meta source track wbr'.split(' '));
@@ -20,6 +22,7 @@ export const htmlText: TextKind = {
   id: 'html',
   escaped: inMarkup,
   inAscii: inMarkupAscii,
+  standings: standingsIn,
   problems(text) {
     const problems: TextProblem[] = [];
     const open: { name: string; line: number; column: number }[] = [];
@@ -62,3 +65,52 @@ export const htmlText: TextKind = {
     return problems.sort((a, b) => a.line - b.line || a.column - b.column);
   },
 };
+
+/** By the tokens of HTML: text, attributes in quotation marks, and what ends otherwise than its escaping knows. */
+function standingsIn(text: string, words: StandIns): Standing[] {
+  const found: Standing[] = [];
+  let raw: string | null = null;
+  const take = (piece: string, problem: Standing['problem'] = null) =>
+    found.push(...allIn(words, piece, problem));
+  const characters = ({ chars }: Token.CharacterToken) =>
+    take(chars, raw === 'script' || raw === 'style' ? inCode(raw) : null);
+  const handler: TokenHandler = {
+    onStartTag(token) {
+      const { tagName: name, attrs, location } = token;
+      take(name, NO_NAME);
+      for (const { name: attribute, value } of attrs) {
+        take(attribute, NO_NAME);
+        const place = location?.attrs?.[attribute];
+        const written = place ? text.slice(place.startOffset, place.endOffset) : '';
+        for (const { word, at, end } of words.in(value)) {
+          const around = { before: value.slice(0, at), after: value.slice(end) };
+          found.push({ word, ...attributeStanding(token, attribute, around, written) });
+        }
+      }
+      raw = RAW[name] === undefined ? raw : name;
+      if (RAW[name] === undefined) return;
+      tokenizer.state = RAW[name];
+      tokenizer.lastStartTagName = name;
+    },
+    onEndTag({ tagName }) {
+      take(tagName, NO_NAME);
+      if (tagName === raw) raw = null;
+    },
+    onDoctype: ({ name, publicId, systemId }) =>
+      take([name, publicId, systemId].join(' '), inMarkOf('a DOCTYPE')),
+    onComment: ({ data }) => take(data, inMarkOf('a comment')),
+    onCharacter: characters,
+    onWhitespaceCharacter: characters,
+    onNullCharacter: () => undefined,
+    onEof: () => undefined,
+    onParseError: () => undefined,
+  };
+  const tokenizer = new Tokenizer({ sourceCodeLocationInfo: true }, handler);
+  tokenizer.write(text, true);
+  return found;
+}
+
+const inCode = (name: string) => ({
+  message: `what stands in <${name}> is code, where values are not escaped`,
+  cure: 'Put it into an attribute such as data-title="…", and read it from there.',
+});

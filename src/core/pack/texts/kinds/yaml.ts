@@ -1,11 +1,38 @@
-import { LineCounter, parseDocument } from 'yaml';
+import { CST, Lexer, LineCounter, parseDocument } from 'yaml';
 import { inEscapes, type TextKind } from '../kind';
+import { allIn, inString } from '../standIns';
+
+/** Line ends beside the usual ones, as some readers take them. */
+const LINE_ENDS = /[\u0085\u2028\u2029]/g;
 
 export const yamlText: TextKind = {
   id: 'yaml',
   // As in double quotes, which take the escapes of JSON.
-  escaped: (value) => JSON.stringify(value).slice(1, -1),
+  escaped: (value) => JSON.stringify(value).slice(1, -1).replace(LINE_ENDS, inEscapes),
   inAscii: inEscapes,
+  *standings(text, words) {
+    let at = 0;
+    let isPlain = false;
+    for (const lexeme of new Lexer().lex(text)) {
+      const type = CST.tokenType(lexeme);
+      // These say something of what follows, and stand for nothing in the text.
+      if (type === 'doc-mode' || type === 'flow-error-end' || type === 'scalar') {
+        isPlain = type === 'scalar';
+        continue;
+      }
+      const end = at + lexeme.length;
+      if (isPlain) isPlain = false;
+      else if (type === 'double-quoted-scalar') yield* inString(words, text, at, end);
+      else if (type === 'comment') yield* allIn(words, lexeme);
+      else if (type === 'single-quoted-scalar') {
+        yield* allIn(words, lexeme, {
+          message: 'a quotation mark in it would end the text that it stands in',
+          cure: 'Write double quotation marks around it.',
+        });
+      }
+      at = end;
+    }
+  },
   problems(text) {
     const lineCounter = new LineCounter();
     const { errors } = parseDocument(text, { lineCounter, prettyErrors: false });
