@@ -41,6 +41,7 @@ const plurals = {
   place: 'places',
   problem: 'problems',
   reason: 'reasons',
+  'removed pack': 'removed packs',
   'resource fork': 'resource forks',
   rule: 'rules',
   run: 'runs',

@@ -44,7 +44,7 @@ import { shapingService } from './services/shaping';
 import { soundService } from './services/sounds';
 import { tryingService } from './services/trying';
 import { worryService } from './services/worries';
-import { ListeningThread, threadCount, WorkerPool } from './work/pool';
+import { ListeningThread, Planner, threadCount, WorkerPool } from './work/pool';
 
 interface Options {
   /** Path of the worker threads' code. */
@@ -75,6 +75,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const threads = options.threads ?? threadCount();
   let pool: WorkerPool | null = null;
   let listener: ListeningThread | null = null;
+  let planner: Planner | null = null;
   const listeners = new EventEmitter().setMaxListeners(0);
   const tell = (projectId: number, event: ProjectEvent) => listeners.emit(String(projectId), event);
   const context: Context = {
@@ -83,6 +84,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     briefs: (projectId) => [...(options.briefs ?? builtinBriefs), ...db.ownBriefs.of(projectId)],
     pool: () => (pool ??= new WorkerPool(options.worker, threads)),
     listener: () => (listener ??= new ListeningThread(options.worker)),
+    planner: () => (planner ??= new Planner(options.worker)),
     changed(projectId) {
       db.afterCommit(() => {
         reading.follow(projectId);
@@ -274,6 +276,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       await runner.stop();
       await pool?.close();
       await listener?.close();
+      await planner?.close();
       await deletions.carryOut();
       db.close();
       unlock();

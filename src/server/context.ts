@@ -1,7 +1,7 @@
 import type { BriefCatalogue } from '@/core/brief/catalogue';
 import type { Database } from './db';
 import type { FileStore } from './files/store';
-import type { ListeningThread, WorkerPool } from './work/pool';
+import type { ListeningThread, Planner, WorkerPool } from './work/pool';
 
 /** What the services share. */
 export interface Context {
@@ -13,6 +13,8 @@ export interface Context {
   pool: () => WorkerPool;
   /** Likewise. */
   listener: () => ListeningThread;
+  /** Likewise. */
+  planner: () => Planner;
   /** Says that something of a project is other than before. */
   changed: (projectId: number) => void;
   /** Ends a job, queued or running. */

@@ -43,6 +43,7 @@ export interface Waste {
   replacedSources: number;
   /** Those of which nothing is the newest of its file any more. */
   earlierBuilds: number;
+  removedPacks: number;
   bytes: number;
 }
 

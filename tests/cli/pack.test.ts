@@ -18,9 +18,9 @@ test('a pack is built and written, as a zip that is the application’s own to t
   expect(json.rehearsals).toEqual([]);
   const paths = ['calls.json', 'gull.ogg', 'icon.png', 'isle.json', 'shore.ogg', 'storm.ogg'];
   expect(json.files.map(({ path }) => path)).toEqual(paths);
-  const made = bijou.packing.make(project, [brief]);
+  const made = await bijou.packing.make(project, [brief]);
   await bijou.jobs.idle();
-  expect(bijou.packing.details(made.id, null).digest).toBe(json.digest);
+  expect((await bijou.packing.details(made.id, null)).digest).toBe(json.digest);
   const own: Uint8Array[] = [];
   for await (const piece of bijou.packing.zip(made.id)
     .stream as unknown as AsyncIterable<Uint8Array>)

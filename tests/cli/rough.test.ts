@@ -241,8 +241,8 @@ test('sentences fit what was wrong', async () => {
   const folder = await put(await temporaryFolder(), { 'a.wav': await tone(1) });
   const cases: [string, RegExp][] = [
     ['convert a.wav --out o --rate 44,1', /Write it with a point\. Give a sample rate in Hz/],
-    ['loop show a.wav --start 5', /The start lies behind the sound/],
-    ['loop make a.wav --start 5 --out o', /The start lies behind the sound/],
+    ['loop show a.wav --start 5', /The loop starts behind the sound/],
+    ['loop make a.wav --start 5 --out o', /The loop starts behind the sound/],
     ['nonsense --help', /There is no command "nonsense"/],
   ];
   for (const [args, sentence] of cases) {

@@ -64,9 +64,9 @@ test('each built-in layout makes a right pack of the demo project, out of the bo
   const { bijou } = await freshBijou(folder);
   const packs = new Map<string, Map<string, Buffer>>();
   for (const id of Object.keys(golden)) {
-    const pack = bijou.packing.make(1, [id]);
+    const pack = await bijou.packing.make(1, [id]);
     await bijou.jobs.idle();
-    expect([id, bijou.packing.details(pack.id, null).error]).toEqual([id, null]);
+    expect([id, (await bijou.packing.details(pack.id, null)).error]).toEqual([id, null]);
     packs.set(id, await unzipped(bijou.packing.zip(pack.id).stream));
   }
   // What is undecided stands at briefs without a layout.

@@ -139,7 +139,9 @@ test('a worry without a cure says so; a cure that does not fit leaves its sound 
 
 test('a clean-up says what it frees, frees it, and begins the history anew', async () => {
   const { bijou, folder, project, ids } = await withSounds();
-  const none = { removedSounds: 0, replacedSources: 0, earlierBuilds: 0, bytes: 0 };
+  const none = {
+    ...{ removedSounds: 0, replacedSources: 0, earlierBuilds: 0, removedPacks: 0, bytes: 0 },
+  };
   expect(await bijou.cleaning.waste(project)).toEqual(none);
   const removed = ids[1]!;
   bijou.packs.assign(bijou.sounds.byId(removed), 'web-page', {});

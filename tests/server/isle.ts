@@ -47,14 +47,14 @@ export async function withIsle() {
     bijou.layouts.fill(project, brief, [{ path, soundId }]);
   fill('shore.ogg', ids[2]!);
   const make = async () => {
-    const { id } = bijou.packing.make(project, [brief]);
+    const { id } = await bijou.packing.make(project, [brief]);
     await bijou.jobs.idle();
-    return bijou.packing.details(id, null);
+    return await bijou.packing.details(id, null);
   };
   const outline = () => bijou.packing.outline(project, [brief]);
-  const told = () =>
-    outline()
-      .troubles.filter(({ weight }) => weight === 'wrong')
+  const told = async () =>
+    (await outline()).troubles
+      .filter(({ weight }) => weight === 'wrong')
       .map(({ message }) => message);
   return { bijou, folder, project, ids, brief, fill, make, outline, told };
 }

@@ -14,7 +14,7 @@ const pieces = async (stream: ReadableStream<Uint8Array>) => {
 describe('a pack', () => {
   test('is built where it is not, laid out, and the same to the bit each time', async () => {
     const { bijou, project, brief, make, outline } = await withIsle();
-    expect(outline()).toMatchObject({ toBuild: 3, newest: null });
+    expect(await outline()).toMatchObject({ toBuild: 3, newest: null });
     const pack = await make();
     expect(pack).toMatchObject({ state: 'done', files: 6, title: 'Skerry', error: null });
     expect(pack.list.map(({ path }) => path)).toEqual([
@@ -23,8 +23,8 @@ describe('a pack', () => {
     const first = await pieces(bijou.packing.zip(pack.id).stream);
     expect(Buffer.compare(first, await pieces(bijou.packing.zip(pack.id).stream))).toBe(0);
     // What would come out the same is that pack.
-    expect(outline().newest).toEqual({ id: pack.id, isCurrent: true });
-    expect(bijou.packing.make(project, [brief]).id).toBe(pack.id);
+    expect((await outline()).newest).toEqual({ id: pack.id, isCurrent: true });
+    expect((await bijou.packing.make(project, [brief])).id).toBe(pack.id);
     const files = await unzipped([first]);
     expect([...files.keys()]).toEqual(pack.list.map(({ path }) => path));
     expect(JSON.parse(files.get('isle.json')!.toString())).toEqual({ title: 'Skerry', edition: 3 });
@@ -80,15 +80,17 @@ describe('a pack', () => {
     const { bijou, project, brief, ids, fill, told } = await withIsle();
     fill('shore.ogg', null);
     bijou.layouts.settle(project, brief, { fields: { edition: 9 } });
-    expect(told()).toEqual(['Nothing fills shore.ogg (the shore).', 'Edition cannot be 9.']);
-    expect(() => bijou.packing.make(project, [brief])).toThrow(/Nothing fills .* Edition cannot/);
-    expect(() => bijou.packing.make(project, ['nowhere'])).toThrow(/No sound goes/);
-    expect(() => bijou.packing.make(project, [])).toThrow(/No destination/);
+    expect(await told()).toEqual(['Nothing fills shore.ogg (the shore).', 'Edition cannot be 9.']);
+    await expect(bijou.packing.make(project, [brief])).rejects.toThrow(
+      /Nothing fills .* Edition cannot/,
+    );
+    await expect(bijou.packing.make(project, ['nowhere'])).rejects.toThrow(/no brief "nowhere"/);
+    await expect(bijou.packing.make(project, [])).rejects.toThrow(/No destination/);
     expect(bijou.packing.list(project)).toEqual([]);
     // A slot is emptied by the sound that goes.
     fill('shore.ogg', ids[2]!);
     bijou.edits.edit(project, [{ soundId: ids[2]!, removed: true }]);
-    expect(told()[0]).toBe('Nothing fills shore.ogg (the shore).');
+    expect((await told())[0]).toBe('Nothing fills shore.ogg (the shore).');
   });
 
   test('keeps what is in it, whatever becomes of the project; a newer one says what is other', async () => {
@@ -101,16 +103,16 @@ describe('a pack', () => {
       version: 1,
       steps: [{ kind: 'gain', on: true, params: { gainDb: -3 } }],
     });
-    expect(outline().newest).toEqual({ id: old.id, isCurrent: false });
-    expect(bijou.packing.details(old.id, null).now).toBeNull();
+    expect((await outline()).newest).toEqual({ id: old.id, isCurrent: false });
+    expect((await bijou.packing.details(old.id, null)).now).toBeNull();
     const now = await make();
-    const { changes } = bijou.packing.details(now.id, old.id).since!;
+    const { changes } = (await bijou.packing.details(now.id, old.id)).since!;
     const paths = (files: readonly { path: string }[]) => files.map(({ path }) => path);
     expect([paths(changes.changed), changes.same]).toEqual([
       ['gull_1.ogg', 'icon.png', 'isle.json'],
       3,
     ]);
-    expect(paths(bijou.packing.details(old.id, null).now!.changed)).toHaveLength(3);
+    expect(paths((await bijou.packing.details(old.id, null)).now!.changed)).toHaveLength(3);
     const patch = await unzipped(bijou.packing.patch(now.id, old.id).stream);
     expect([...patch.keys()]).toEqual(['patch.json', 'gull_1.ogg', 'icon.png', 'isle.json']);
     expect(JSON.parse(patch.get('patch.json')!.toString())).toMatchObject({
@@ -139,8 +141,8 @@ describe('a pack', () => {
     bijou.packing.letGo(Date.now() + 25 * 3_600_000);
     await bijou.jobs.idle();
     expect(await storedFiles(folder)).not.toContain(isle.sha256);
-    expect(() => bijou.packing.details(id, null)).toThrow(/not there any more/);
-    expect(bijou.packing.make(project, [brief]).id).toBeGreaterThan(id);
+    await expect(bijou.packing.details(id, null)).rejects.toThrow(/not there any more/);
+    expect((await bijou.packing.make(project, [brief])).id).toBeGreaterThan(id);
     await bijou.jobs.idle();
   });
 
@@ -169,7 +171,11 @@ describe('a pack', () => {
     db.close();
     const { bijou: again } = await freshBijou(folder);
     await again.jobs.idle();
-    expect(again.packing.details(id, null)).toMatchObject({ state: 'done', digest, files: 6 });
-    expect(again.packing.outline(project, [brief]).newest!.isCurrent).toBe(true);
+    expect(await again.packing.details(id, null)).toMatchObject({
+      state: 'done',
+      digest,
+      files: 6,
+    });
+    expect((await again.packing.outline(project, [brief])).newest!.isCurrent).toBe(true);
   });
 });

@@ -115,11 +115,11 @@ test('what is kept of the stage goes into the next pack, and the stage reads it 
     sounds: { 'horn.m4a': choice },
     hint: { text: 'Listen', from: 1, seconds: 2 },
   });
-  const [list] = bijou.layouts.texts(project, 'ar-filter');
+  const [list] = await bijou.layouts.texts(project, 'ar-filter');
   expect(list!.text).toContain(
     'horn.m4a\n  length: 0:00.250\n  a tap: starts it over\n  the mouth opens: stops it\n  fade: 0.5 s\n  loop: on\n  level: 80\n',
   );
   expect(list!.text).toContain('text: Listen\n  comes after: 1 s\n  stays for: 2 s');
   bijou.layouts.setStage(project, 'ar-filter', null);
-  expect(bijou.layouts.texts(project, 'ar-filter')[0]!.text).not.toContain('Listen');
+  expect((await bijou.layouts.texts(project, 'ar-filter'))[0]!.text).not.toContain('Listen');
 }, 60_000);

@@ -145,19 +145,34 @@ test('cancelling a job that waits never starts it', async () => {
   expect(log).not.toContain('start 4');
 });
 
-test('what was at work at a crash runs apart afterwards; neither that nor a stop counts as an attempt', async () => {
+test('what was at work at a crash runs apart afterwards, and is given up when it was so three times', async () => {
   const apart: boolean[] = [];
-  const { runner, db, add } = await runnerWith(async (_, { isApart }) => void apart.push(isApart!));
+  const { runner, db, log, add } = await runnerWith(
+    async (_, { isApart }) => void apart.push(isApart!),
+  );
   const ids = [1, 2, 3].map((n) => add(n));
-  // The plug was pulled while the first was at work, four times over.
-  for (let crash = 0; crash < 4; crash++) {
-    db.jobs.requeueRunning();
+  // The plug was pulled while the first was at work, twice.
+  for (let crash = 0; crash < 2; crash++) {
     db.jobs.claim(['read']);
+    db.jobs.requeueRunning();
   }
   runner.start();
   await runner.idle();
   expect(apart.sort()).toEqual([false, false, true]);
   expect(states(db, ids)).toEqual(ids.map(() => 'ended'));
+  expect(log.filter((line) => line.startsWith('fail'))).toEqual([]);
+
+  // What is at work each time when everything ends would end everything each time.
+  const [fatal] = [4, 5].map((n) => add(n));
+  for (let crash = 0; crash < 3; crash++) {
+    expect(db.jobs.claim(['read'])?.id).toBe(fatal);
+    if (crash < 2) db.jobs.requeueRunning();
+  }
+  apart.length = 0;
+  runner.start();
+  await runner.idle();
+  expect(apart).toEqual([false]);
+  expect(log.filter((line) => line.startsWith('fail'))).toEqual(['fail 4 memory']);
 });
 
 test('what fells the process that it runs in apart fells nothing else', async () => {

@@ -92,7 +92,7 @@ export async function packsTable(): Promise<Table> {
     const outlined = await timed(() => bijou.packing.outline(project, [brief]));
     let packId = 0;
     const made = await timed(async () => {
-      packId = bijou.packing.make(project, [brief]).id;
+      packId = (await bijou.packing.make(project, [brief])).id;
       await bijou.jobs.idle();
     });
     const zipped = await timed(() => drained(bijou.packing.zip(packId).stream));

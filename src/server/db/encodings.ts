@@ -30,27 +30,33 @@ export interface Encoding {
 type Stored = Pick<Encoding, 'id' | 'key' | 'state' | 'sha256'> & { error: string | null };
 
 /**
- * Whoever needs encodings: the tables with an `encodingId`, each with how its project is found. Whatever else
- * comes to need them gets a line here.
+ * Whoever needs encodings: the tables with an `encodingId`, each with how its project is found, and with what it
+ * belongs to, which is asked for and stopped as one. Whatever else comes to need them gets a line here.
  */
-const wanting: Record<string, string> = {
-  outputs: 'outputs JOIN builds ON builds.id = buildId',
-  tryouts: 'tryouts JOIN sounds ON sounds.id = soundId',
-  trials: 'trials JOIN comparisons ON comparisons.id = comparisonId',
-  oneOffFiles: 'oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId',
-};
+const wanting = {
+  outputs: { from: 'outputs JOIN builds ON builds.id = buildId', owner: 'buildId' },
+  tryouts: { from: 'tryouts JOIN sounds ON sounds.id = soundId', owner: 'tryouts.id' },
+  trials: {
+    from: 'trials JOIN comparisons ON comparisons.id = comparisonId',
+    owner: 'comparisonId',
+  },
+  oneOffFiles: { from: 'oneOffFiles JOIN oneOffs ON oneOffs.id = oneOffId', owner: 'oneOffId' },
+} as const;
+export type Wanting = keyof typeof wanting;
 const UNWANTED = Object.keys(wanting)
   .map((table) => `NOT EXISTS (SELECT 1 FROM ${table} WHERE encodingId = encodings.id)`)
   .join(' AND ');
-/** Whether somebody wants it who does not only weigh it against others. */
-const BESIDE_TRIALS = Object.keys(wanting)
-  .filter((table) => table !== 'trials')
-  .map((table) => `EXISTS (SELECT 1 FROM ${table} WHERE encodingId = @id)`)
-  .join(' OR ');
+/** Who wants an encoding. */
+const OWNERS = Object.entries(wanting)
+  .map(
+    ([table, { from, owner }]) =>
+      `SELECT '${table}' AS kind, ${owner} AS owner FROM ${from} WHERE encodingId = @id`,
+  )
+  .join(' UNION ALL ');
 /** Which project wants which encoding. */
 const WANTED = (where: string) =>
   Object.values(wanting)
-    .map((tables) => `SELECT encodingId, projectId FROM ${tables} ${where}`)
+    .map(({ from }) => `SELECT encodingId, projectId FROM ${from} ${where}`)
     .join(' UNION ALL ');
 
 /** What was measured on so many finished files is kept in memory, about 2 kB each. */
@@ -96,7 +102,7 @@ export function encodingStatements(db: Db) {
       `SELECT DISTINCT projectId FROM (${WANTED('WHERE encodingId = @id')})`,
     )
     .pluck();
-  const besideTrials = db.prepare<[{ id: number }], 0 | 1>(`SELECT ${BESIDE_TRIALS}`).pluck();
+  const owners = db.prepare<[{ id: number }], { kind: Wanting; owner: number }>(OWNERS);
   const open = db.prepare<[], { id: number; projectId: number }>(
     `SELECT encodings.id, min(projectId) AS projectId
      FROM encodings JOIN (${WANTED('')}) ON encodingId = encodings.id
@@ -150,8 +156,8 @@ export function encodingStatements(db: Db) {
     lose: (sha256: string, error: ErrorFacts) => void lose.run(JSON.stringify(error), sha256),
     /** Forgets those that nobody wants any more, and answers them. */
     dropUnwanted: () => dropUnwanted.all(),
-    /** Whether more than trials want it. */
-    isWantedBesideTrials: (id: number) => besideTrials.get({ id }) === 1,
+    /** Everything that wants it. */
+    owners: (id: number) => owners.all({ id }),
     /** Projects that want it. */
     projectsOf: (id: number) => projects.all({ id }),
     /** Those that are queued or being made, each with a project that wants it. */

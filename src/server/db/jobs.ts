@@ -23,7 +23,11 @@ export function jobStatements(db: Db) {
     "UPDATE jobs SET state = 'queued', isSuspect = 1, attempts = attempts + 1 WHERE id = ?",
   );
   const requeueRunning = db.prepare(
-    "UPDATE jobs SET state = 'queued', isSuspect = 1 WHERE state = 'running'",
+    `UPDATE jobs SET state = 'queued', isSuspect = 1, attempts = attempts + 1
+     WHERE state = 'running'`,
+  );
+  const given = db.prepare<[number], JobRow>(
+    "SELECT * FROM jobs WHERE state = 'queued' AND attempts >= ?",
   );
   const byId = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE id = ?');
   const open = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE projectId = ? ORDER BY id');
@@ -58,8 +62,10 @@ export function jobStatements(db: Db) {
     requeue: (id: number) => void requeue.run(id),
     /** Puts a job back that fell over; from now on it runs apart from others. */
     suspect: (id: number) => void suspect.run(id),
-    /** After a crash: any of those that were running may have been the cause. */
+    /** After a crash: any of those that were running may have been the cause, and have had their try. */
     requeueRunning: () => void requeueRunning.run(),
+    /** Queued ones that have been tried so often. */
+    triedOften: (attempts: number) => given.all(attempts).map(revive),
     setProgress: (id: number, share: number) => void shares.set(id, share),
     byId: (id: number) => reviveIf(byId.get(id)),
     /** Queued and running jobs of a project. */

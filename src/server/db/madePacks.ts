@@ -42,14 +42,23 @@ export function madePackStatements(db: Db) {
     `INSERT INTO packedFiles (packId, path, kind, briefId, sha256, bytes, mimeType, soundId)
      VALUES (@packId, @path, @kind, @briefId, @sha256, @bytes, @mimeType, @soundId)`,
   );
+  const filesOfProject = db
+    .prepare<[number], string>(
+      'SELECT DISTINCT sha256 FROM packedFiles JOIN packs ON packs.id = packId WHERE projectId = ?',
+    )
+    .pluck();
+  const removedOf = db
+    .prepare<[number], number>('SELECT id FROM packs WHERE projectId = ? AND removedAt IS NOT NULL')
+    .pluck();
   const unfinished = db.prepare<[], { id: number; projectId: number }>(
     "SELECT id, projectId FROM packs WHERE state = 'packing'",
   );
   const isBuilding = db
     .prepare<[number, string], 0 | 1>(
-      `SELECT EXISTS (SELECT 1 FROM jobs JOIN outputs ON encodingId = subjectId
+      `SELECT EXISTS (SELECT 1 FROM outputs JOIN encodings ON encodings.id = encodingId
+         JOIN builds ON builds.id = buildId
          JOIN assignments ON assignments.id = assignmentId
-         WHERE projectId = ? AND kind = 'encode' AND sent = 1
+         WHERE projectId = ? AND encodings.state IN ('queued', 'running') AND sent = 1
            AND briefId IN (SELECT value FROM json_each(?)))`,
     )
     .pluck();
@@ -91,6 +100,10 @@ export function madePackStatements(db: Db) {
     /** Out of the list since then; null for in it. */
     setRemoved: (id: number, at: string | null) => void setRemoved.run(at, id),
     removedBefore: (at: string) => removedBefore.all(at),
+    /** Those of a project that are in no list any more. */
+    removedOf: (projectId: number) => removedOf.all(projectId),
+    /** Every stored file that is in a pack of a project. */
+    filesOfProject: (projectId: number) => filesOfProject.all(projectId),
     forget: (id: number) => void forget.run(id),
     /** Forgets what was put into a pack that was not finished. */
     clearFiles: (packId: number) => void clearFiles.run(packId),
@@ -104,7 +117,7 @@ export function madePackStatements(db: Db) {
     unfinished: () => unfinished.all(),
     /** Those whose files are still being made. */
     waiting: (projectId: number) => waiting.all(projectId),
-    /** Whether files of these destinations are being made. */
+    /** Whether files of these destinations are being made, whoever has ordered them. */
     isBuilding: (projectId: number, briefIds: readonly string[]) =>
       isBuilding.get(projectId, JSON.stringify(briefIds)) === 1,
     news(projectId: number) {

@@ -60,6 +60,9 @@ export function oneOffStatements(db: Db) {
     `DELETE FROM oneOffs WHERE projectId = @projectId AND id NOT IN (
        SELECT id FROM oneOffs WHERE projectId = @projectId ORDER BY id DESC LIMIT @kept)`,
   );
+  const giveUpFile = db.prepare<[string, number]>(
+    'UPDATE oneOffFiles SET encodingId = NULL, error = ? WHERE id = ?',
+  );
   const revive = (row: StoredOneOff | undefined): OneOffRow | undefined =>
     row && {
       ...row,
@@ -91,6 +94,8 @@ export function oneOffStatements(db: Db) {
       const row = file.get(id);
       return row && reviveFile(row);
     },
+    /** It does not wait for its file any more. */
+    giveUpFile: (id: number, error: ErrorFacts) => void giveUpFile.run(JSON.stringify(error), id),
     /** Forgets all but the newest ones of a project. */
     dropOld: (projectId: number, kept: number) => void dropOld.run({ projectId, kept }),
   };

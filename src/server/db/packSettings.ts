@@ -15,7 +15,18 @@ export function packSettingStatements(db: Db) {
   const all = db.prepare<[number], { briefId: string; settings: string }>(
     'SELECT briefId, settings FROM packSettings WHERE projectId = ?',
   );
+  const icons = db
+    .prepare<[{ projectId: number }], string>(
+      `SELECT settings ->> '$.icon.sha256' AS sha256 FROM packSettings
+         WHERE projectId = @projectId AND sha256 IS NOT NULL
+       UNION SELECT json_extract(value, '$.icon.sha256') AS sha256 FROM changedPackSettings
+         JOIN changes ON changes.id = changeId, json_each(json_array(json(before), json(after)))
+         WHERE projectId = @projectId AND sha256 IS NOT NULL`,
+    )
+    .pluck();
   return {
+    /** Every icon that was given in a project, now or in its history. */
+    icons: (projectId: number) => icons.all({ projectId }),
     of: (projectId: number, briefId: string): PackSettings =>
       JSON.parse(of.get(projectId, briefId) ?? '{}') as PackSettings,
     set: (projectId: number, briefId: string, settings: PackSettings) =>

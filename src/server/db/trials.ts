@@ -55,10 +55,16 @@ export function trialStatements(db: Db) {
      VALUES (?, ?, ?, ?, ?, ?)`,
   );
   const comparison = db.prepare<[number], StoredComparison>(
-    'SELECT * FROM comparisons WHERE id = ?',
+    'SELECT id, projectId, runs, machine, createdAt FROM comparisons WHERE id = ?',
   );
   const comparisons = db.prepare<[number], StoredComparison>(
-    'SELECT * FROM comparisons WHERE projectId = ? ORDER BY id DESC',
+    `SELECT id, projectId, runs, machine, createdAt FROM comparisons WHERE projectId = ? ORDER BY id DESC`,
+  );
+  const setTimingDue = db.prepare<[0 | 1, number]>(
+    'UPDATE comparisons SET isTimingDue = ? WHERE id = ?',
+  );
+  const timingDue = db.prepare<[], { id: number; projectId: number }>(
+    'SELECT id, projectId FROM comparisons WHERE isTimingDue = 1',
   );
   const forget = db.prepare<[number]>('DELETE FROM comparisons WHERE id = ?');
   const dropOld = db
@@ -159,6 +165,9 @@ export function trialStatements(db: Db) {
       const found = news.get(projectId)!;
       return { count: found.count, version: Object.values(found).join(' ') };
     },
+    /** Whether what decoding costs is to be measured, once everything else is. */
+    setTimingDue: (id: number, isDue: boolean) => void setTimingDue.run(isDue ? 1 : 0, id),
+    timingDue: () => timingDue.all(),
     /** Those whose file is there and that nobody has measured. */
     unmeasured: () => unmeasured.all(),
   };

@@ -19,7 +19,7 @@ export class FileStore {
   /** What can be made again. */
   readonly derived: DerivedFiles;
 
-  constructor(dataDir: string) {
+  constructor(readonly dataDir: string) {
     this.files = join(dataDir, 'files');
     this.temporary = join(dataDir, 'tmp');
     this.derived = new DerivedFiles((sha256, kind) => this.path(sha256, kind));

@@ -58,7 +58,20 @@ export class JobRunner {
   /** Picks up what a crash left and begins. */
   start(): void {
     this.db.jobs.requeueRunning();
+    for (const job of this.db.jobs.triedOften(MOST_ATTEMPTS)) this.giveUp(job);
     this.pump();
+  }
+
+  /** What was at work each time when everything ended is not begun once more: it would end everything again. */
+  private giveUp(job: Job): void {
+    const handler = this.handlers.get(job.kind);
+    if (!handler) return;
+    console.error(`Job ${job.id} (${job.kind} ${job.subjectId}) is given up: Bijou ended over it.`);
+    this.db.transaction(() => {
+      handler.fail(job, errorFacts(endedOver()));
+      this.db.jobs.end(job.id);
+    });
+    this.events.changed(job.projectId);
   }
 
   /** Starts as many queued jobs as there is room for. Call after adding some. */
@@ -249,6 +262,14 @@ export class JobRunner {
       signal.addEventListener('abort', () => (clearTimeout(timer), resume()), { once: true });
     });
   }
+}
+
+function endedOver(): BijouError {
+  return new BijouError(
+    'memory',
+    `Bijou was ended ${MOST_ATTEMPTS} times while it was at work on this, and has given it up.`,
+    'Make it smaller, or try again when the machine has more memory free.',
+  );
 }
 
 function gaveUp(): BijouError {

@@ -14,6 +14,7 @@ export function cleanUpService(
   /** Forgets what was taken out, and the history that leads back to it. Answers what nothing needs then. */
   function forget(projectId: number) {
     const removed = db.sounds.removed(projectId);
+    const icons = db.packSettings.icons(projectId);
     db.changes.clear(projectId);
     db.packs.dropReleased(projectId);
     for (const { id } of removed) {
@@ -23,6 +24,9 @@ export function cleanUpService(
     }
     const sources = db.sources.loose().filter((sha256) => !db.retention.isHeld(sha256));
     const earlierBuilds = db.packs.dropEarlier(projectId);
+    const packs = db.madePacks.removedOf(projectId);
+    const ofPacks = packs.flatMap((id) => db.madePacks.files(id).map(({ sha256 }) => sha256));
+    for (const id of packs) db.madePacks.forget(id);
     const outputs = encodings.sweep().filter((sha256) => !db.retention.isHeld(sha256));
     const wereSounds = removed.filter(({ state }) => state !== 'refused');
     const ofRemoved = new Set(removed.map(({ sourceSha256 }) => sourceSha256));
@@ -30,7 +34,14 @@ export function cleanUpService(
       removedSounds: wereSounds.length,
       replacedSources: sources.filter((sha256) => !ofRemoved.has(sha256)).length,
       earlierBuilds,
-      hashes: [...new Set([...sources, ...outputs])],
+      removedPacks: packs.length,
+      hashes: [
+        ...new Set([
+          ...sources,
+          ...outputs,
+          ...[...ofPacks, ...icons].filter((sha256) => !db.retention.isHeld(sha256)),
+        ]),
+      ],
     };
   }
 
@@ -45,7 +56,7 @@ export function cleanUpService(
     return { ...counts, bytes: await bytesOf(hashes) };
   }
 
-  /** Deletes removed sounds, what nothing has any more, and the history that leads back to them. */
+  /** Deletes removed sounds and packs, what nothing has any more, and the history that leads back to them. */
   async function cleanUp(projectId: number): Promise<Waste> {
     const freed = await waste(projectId);
     db.transaction(() => {

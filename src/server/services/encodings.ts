@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { planText, type EncodingPlan } from '@/core/encoding';
 import type { Context } from '../context';
-import type { Encoding } from '../db/encodings';
+import type { Encoding, Wanting } from '../db/encodings';
 import type { DeletionService } from './deleting';
 
 /** The key of what a plan comes to. */
@@ -28,6 +28,11 @@ export function encodingService({ db, store }: Context, { release }: DeletionSer
     return id;
   }
 
+  /** Whether anything else wants it than what is being stopped: that goes on being made, whoever ordered it. */
+  function isWantedElse(id: number, kind: Wanting, owner: number): boolean {
+    return db.encodings.owners(id).some((one) => one.kind !== kind || one.owner !== owner);
+  }
+
   /** Forgets what nobody wants any more, and lets its files go. Answers these. */
   function sweep(): string[] {
     const dropped = db.encodings.dropUnwanted();
@@ -37,7 +42,7 @@ export function encodingService({ db, store }: Context, { release }: DeletionSer
     return files;
   }
 
-  return { wanted, isThere, sweep };
+  return { wanted, isThere, isWantedElse, sweep };
 }
 
 export type EncodingService = ReturnType<typeof encodingService>;

@@ -1,17 +1,15 @@
+import { readFile } from 'node:fs/promises';
 import { briefById } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
 import type { StageChoices } from '@/core/host/filter/choices';
 import type { Call } from '@/core/pack/calls/calls';
 import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
 import { ID_CHARACTERS } from '@/core/pack/calls/check';
-import { readIndex, type IndexReport } from '@/core/pack/calls/readIndex';
+import type { IndexReport } from '@/core/pack/calls/readIndex';
 import { allowedCharacters } from '@/core/pack/characters';
-import { plainIcon } from '@/core/pack/icon/check';
-import { drawnIcon } from '@/core/pack/icon/draw';
 import { slottedSounds } from '@/core/pack/input';
 import { namedSounds, usesCalls } from '@/core/pack/partCalls';
 import { titleOf } from '@/core/pack/partFields';
-import { packPlan } from '@/core/pack/plan';
 import type { PackSettings } from '@/core/pack/settings';
 import { slotsByName } from '@/core/pack/slots';
 import { kindOf } from '@/core/pack/texts/layoutTexts';
@@ -28,7 +26,7 @@ export interface SlotFilling {
 
 /** What people decide about the packs of destinations: titles, fields, icons, slots and calls. */
 export function layoutService(
-  { db, store, briefs }: Context,
+  { db, store, briefs, planner }: Context,
   edits: EditService,
   outlines: OutlineService,
 ) {
@@ -72,7 +70,8 @@ export function layoutService(
     if (!bytes) {
       return edits.settle(projectId, briefId, `Draw the icon of “${title}”`, { icon: undefined });
     }
-    const icon = plainIcon(bytes, layout.icon.sizes);
+    const { sizes } = layout.icon;
+    const icon = await planner().ask({ kind: 'icon', given: bytes, title: '', sizes });
     return store.add(
       (async function* () {
         yield icon;
@@ -86,11 +85,15 @@ export function layoutService(
   }
 
   /** The icon as it would lie in the pack. @throws not-found */
-  function icon(projectId: number, briefId: string): Uint8Array {
+  async function icon(projectId: number, briefId: string): Promise<Uint8Array> {
     const input = inputOf(projectId, briefId);
     const { icon: wanted } = input.brief.layout ?? {};
     if (!wanted) throw noIcon(input.brief.title);
-    return input.icon ?? drawnIcon(titleOf(input), wanted.sizes[0]!);
+    const given = input.settings.icon
+      ? await readFile(store.path(input.settings.icon.sha256)).catch(() => null)
+      : null;
+    const { sizes } = wanted;
+    return given ?? planner().ask({ kind: 'icon', given: null, title: titleOf(input), sizes });
   }
 
   /** Fills slots, each with one sound; what filled them before goes out of them. */
@@ -146,15 +149,19 @@ export function layoutService(
   /** Calls as names and groups would make them, to be looked at first. */
   function proposedCalls(projectId: number, briefId: string, way: CallWay): Call[] {
     const { brief, files } = inputOf(projectId, briefId);
-    return callsFromNames(namedSounds(files), way, idCharacters(brief.layout?.calls?.characters));
+    const { characters = ID_CHARACTERS } = brief.layout?.calls ?? {};
+    return callsFromNames(namedSounds(files), way, allowedCharacters(characters));
   }
 
   /** The texts of a pack as they would be written now. */
-  function texts(projectId: number, briefId: string): OutlinedText[] {
+  async function texts(projectId: number, briefId: string): Promise<OutlinedText[]> {
     const input = inputOf(projectId, briefId);
+    const { entries, parts } = await outlines.plan([input], { withContent: true });
+    const { folder } = parts[0]!;
+    const inFolder = (path: string) => (folder === '' ? path : path.slice(folder.length + 1));
     const written = new Map(
-      packPlan([input]).parts[0]!.entries.flatMap(({ path, kind, content }) =>
-        kind === 'text' ? [[path, new TextDecoder().decode(content!)] as const] : [],
+      entries.flatMap(({ path, kind, content }) =>
+        kind === 'text' ? [[inFolder(path), new TextDecoder().decode(content!)] as const] : [],
       ),
     );
     return (input.brief.layout?.texts ?? []).map((text) => ({
@@ -167,18 +174,19 @@ export function layoutService(
   }
 
   /** An index that was made elsewhere, held against the files that a pack would have. */
-  function doctor(projectId: number, briefId: string, text: string): IndexReport {
+  async function doctor(projectId: number, briefId: string, text: string): Promise<IndexReport> {
     const input = inputOf(projectId, briefId);
     const paths = input.files.flatMap(({ paths: own }) => [...own]);
     const slots = new Set((input.brief.layout?.slots ?? []).map(({ path }) => path));
-    const report = readIndex(text, paths, idCharacters(input.brief.layout?.calls?.characters));
+    const characters = input.brief.layout?.calls?.characters ?? ID_CHARACTERS;
+    const report = await planner().ask({ kind: 'index', text, there: paths, characters });
     // What fills a slot is heard there, whether a call plays it or not.
     return { ...report, unused: report.unused?.filter((path) => !slots.has(path)) ?? null };
   }
 
   /** Takes over calls of an index that was made elsewhere: its files are found by their paths, then by their names. */
-  function takeOver(projectId: number, briefId: string, text: string): Changed {
-    const { index } = doctor(projectId, briefId, text);
+  async function takeOver(projectId: number, briefId: string, text: string): Promise<Changed> {
+    const { index } = await doctor(projectId, briefId, text);
     if (!index) throw noIndex();
     const { files } = inputOf(projectId, briefId);
     const byPath = new Map(
@@ -212,10 +220,6 @@ export function layoutService(
     doctor,
     takeOver,
   };
-}
-
-function idCharacters(characters: string | undefined) {
-  return allowedCharacters(characters ?? ID_CHARACTERS);
 }
 
 function noField(id: string, title: string): BijouError {

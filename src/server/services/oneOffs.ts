@@ -149,7 +149,7 @@ export function oneOffService(
     const job = encoding && db.jobs.of('encode', encoding.id);
     return {
       ...{ id, soundId, name, changes },
-      state: encoding?.state ?? 'failed',
+      state: encoding?.state ?? (row.error?.code === 'cancelled' ? 'cancelled' : 'failed'),
       error: row.error ?? encoding?.error ?? null,
       warnings: encoding?.warnings.map(({ message }) => message) ?? [],
       progress: (job && db.jobs.byId(job)?.progress) ?? 0,
@@ -166,12 +166,16 @@ export function oneOffService(
     throw new BijouError('not-found', 'That conversion is not there any more.', 'Convert again.');
   }
 
-  /** Stops what is not finished of a conversion. */
+  /** Stops what is not finished of a conversion. Files that something else waits for are made all the same, for that. */
   function stop(id: number): OneOffSet {
-    for (const { encodingId } of db.oneOffs.files(known(id).id)) {
+    const { projectId } = known(id);
+    for (const { id: fileId, encodingId } of db.oneOffs.files(id)) {
       const job = encodingId === null ? undefined : db.jobs.of('encode', encodingId);
-      if (job !== undefined) cancel(job);
+      if (encodingId === null || job === undefined) continue;
+      if (!encodings.isWantedElse(encodingId, 'oneOffFiles', id)) cancel(job);
+      else db.oneOffs.giveUpFile(fileId, errorFacts(stopped()));
     }
+    changed(projectId);
     return state(known(id));
   }
 
@@ -258,6 +262,10 @@ export function oneOffService(
 }
 
 export type OneOffService = ReturnType<typeof oneOffService>;
+
+function stopped(): BijouError {
+  return new BijouError('cancelled', 'It was stopped.', 'Convert again.');
+}
 
 function noSounds(): BijouError {
   return new BijouError('bad-setting', 'No sound is chosen.', 'Choose at least one.');

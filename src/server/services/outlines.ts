@@ -1,77 +1,79 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import { storedBrief } from '@/core/brief/catalogue';
+import { briefById, storedBrief } from '@/core/brief/catalogue';
 import { groupBy } from '@/core/group';
 import { listText, type KeptFile } from '@/core/pack/changes';
 import { slottedSounds, type PartInput } from '@/core/pack/input';
-import { needsBytes } from '@/core/pack/part';
 import { usesCalls } from '@/core/pack/partCalls';
 import { fieldValues, titleOf } from '@/core/pack/partFields';
-import { isRight, packPlan, type PackPlan } from '@/core/pack/plan';
+import { isRight } from '@/core/pack/plan';
 import type { OutlinedFile, PackOutline, PackPart } from '@/wire';
 import type { Context } from '../context';
+import type { PlannedPack } from '../work/planPack';
+import type { RunOptions } from '../work/pool';
 import type { CellService } from './cells';
 import { projectById } from './lookUp';
 import { partFiles } from './packedSounds';
 
+/** What one destination takes, without what is read where it is laid out. */
+export type OutlineInput = Omit<PartInput, 'icon' | 'bytesOf'>;
+
 /** Looking at packs as they would be made now. */
-export function outlineService({ db, store, briefs }: Context, cells: CellService) {
+export function outlineService({ db, store, briefs, planner }: Context, cells: CellService) {
   /** What some destinations of a project get. @throws not-found */
-  function inputs(projectId: number, briefIds: readonly string[]): PartInput[] {
+  function inputs(projectId: number, briefIds: readonly string[]): OutlineInput[] {
     const { name: project } = projectById(db, projectId);
     const catalogue = briefs(projectId);
     const wanted = new Set(briefIds);
     const made = groupBy(cells.made(projectId, wanted), ({ assignment }) => assignment.briefId);
-    return [...wanted].map((id) => {
-      const brief = storedBrief(catalogue, id);
-      const settings = db.packSettings.of(projectId, id);
-      return {
-        brief,
-        project,
-        settings,
-        files: (made.get(id) ?? []).flatMap((one) => partFiles(db, one)),
-        icon: settings.icon ? bytesOf(settings.icon.sha256) : null,
-        bytesOf: (sha256) => (needsBytes(brief) ? (bytesOf(sha256) ?? none) : none),
-      };
-    });
+    return [...wanted].map((id) => ({
+      brief: storedBrief(catalogue, id),
+      project,
+      settings: db.packSettings.of(projectId, id),
+      files: (made.get(id) ?? []).flatMap((one) => partFiles(db, one)),
+    }));
   }
 
-  function bytesOf(sha256: string): Uint8Array | null {
-    try {
-      return readFileSync(store.path(sha256));
-    } catch {
-      return null;
-    }
+  /** Lays a pack out, in a thread of its own. @throws too-slow, memory */
+  function plan(
+    all: readonly OutlineInput[],
+    { withContent = false, ...options }: Planning = {},
+  ): Promise<PlannedPack> {
+    const { dataDir } = store;
+    return planner().ask({ kind: 'plan', inputs: [...all], dataDir, withContent }, options);
   }
 
-  /** A pack as it would be made now, with everything that is wrong with it. */
-  function outline(projectId: number, briefIds: readonly string[]): PackOutline {
-    const { all, plan, toBuild, newest } = look(projectId, briefIds);
+  /** A pack as it would be made now, with everything that is wrong with it. @throws not-found */
+  async function outline(projectId: number, briefIds: readonly string[]): Promise<PackOutline> {
+    for (const id of briefIds) briefById(briefs(projectId), id);
+    const { all, plan: planned, toBuild, newest } = await look(projectId, briefIds);
     return {
-      files: outlinedFiles(all, plan),
-      parts: all.map((input, i) => outlinedPart(input, plan.parts[i]!)),
-      troubles: plan.troubles,
+      files: outlinedFiles(all, planned),
+      parts: all.map((input, i) => outlinedPart(input, planned, i)),
+      troubles: planned.troubles,
       toBuild,
       newest,
     };
   }
 
   /** The same before it is put into words. */
-  function look(projectId: number, briefIds: readonly string[]) {
+  async function look(projectId: number, briefIds: readonly string[]) {
     const all = inputs(projectId, briefIds);
-    const plan = packPlan(all);
+    const planned = await plan(all);
     const open = all.flatMap(({ files }) => files.map(({ made }) => made));
     return {
       all,
-      plan,
+      plan: planned,
       /** Files that have to be built first. */
       toBuild: open.filter((made) => 'reason' in made && made.isBuildable).length,
-      newest: newestOf(projectId, briefIds, plan),
+      newest: newestOf(projectId, briefIds, planned),
     };
   }
 
   /** What is there, and what has to be built first, in the order of their paths. */
-  function outlinedFiles(all: readonly PartInput[], { entries, parts }: PackPlan): OutlinedFile[] {
+  function outlinedFiles(
+    all: readonly OutlineInput[],
+    { entries, parts }: PlannedPack,
+  ): OutlinedFile[] {
     const missing = all.flatMap(({ brief, files }, i) => {
       const { folder } = parts[i]!;
       return files.flatMap(({ made, paths, soundId }) => {
@@ -86,15 +88,15 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
         }));
       });
     });
-    const there = entries.map(({ content, ...entry }) => ({
-      ...entry,
-      sha256: content ? sha256Of(content) : entry.sha256,
+    const there = entries.map(({ path, kind, briefId, bytes, soundId, sha256 }) => ({
+      ...{ path, kind, briefId, bytes, soundId, sha256 },
     }));
     return [...there, ...missing].sort((a, b) => (a.path < b.path ? -1 : 1));
   }
 
-  function outlinedPart(input: PartInput, part: PackPlan['parts'][number]): PackPart {
+  function outlinedPart(input: OutlineInput, planned: PlannedPack, i: number): PackPart {
     const { brief, settings, files } = input;
+    const part = planned.parts[i]!;
     return {
       briefId: brief.id,
       folder: part.folder,
@@ -111,8 +113,8 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
         slots: [...slots],
         isReady: files.every((file) => file.soundId !== soundId || !('reason' in file.made)),
       })),
-      soundBytes: part.entries
-        .filter(({ kind }) => kind === 'sound')
+      soundBytes: planned.entries
+        .filter(({ kind, briefId }) => kind === 'sound' && briefId === brief.id)
         .reduce((sum, { bytes }) => sum + bytes, 0),
       mostTotalBytes: brief.mostTotalBytes ?? null,
     };
@@ -121,7 +123,7 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
   function newestOf(
     projectId: number,
     briefIds: readonly string[],
-    plan: PackPlan,
+    planned: PlannedPack,
   ): PackOutline['newest'] {
     const key = [...briefIds].sort().join(' ');
     const newest = db.madePacks
@@ -130,28 +132,27 @@ export function outlineService({ db, store, briefs }: Context, cells: CellServic
     if (!newest) return null;
     return {
       id: newest.id,
-      isCurrent: isRight(plan) && digestOf(keptFiles(plan)) === newest.digest,
+      isCurrent: isRight(planned) && digestOf(keptFiles(planned)) === newest.digest,
     };
   }
 
-  return { inputs, look, outline };
+  return { inputs, plan, look, outline };
 }
 
 export type OutlineService = ReturnType<typeof outlineService>;
 
-const none = new Uint8Array();
+/** How a pack is laid out. */
+interface Planning extends Partial<RunOptions> {
+  withContent?: boolean;
+}
 
 function sha256Of(bytes: Uint8Array): string {
   return createHash('sha256').update(bytes).digest('hex');
 }
 
 /** The files of a plan under their addresses. */
-export function keptFiles({ entries }: Pick<PackPlan, 'entries'>): KeptFile[] {
-  return entries.map(({ path, sha256, bytes, content }) => ({
-    path,
-    bytes,
-    sha256: content ? sha256Of(content) : sha256!,
-  }));
+export function keptFiles({ entries }: Pick<PlannedPack, 'entries'>): KeptFile[] {
+  return entries.map(({ path, sha256, bytes }) => ({ path, bytes, sha256 }));
 }
 
 /** Tells packs apart: of two with the same one every file is the same, under the same path. */

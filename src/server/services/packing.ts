@@ -1,15 +1,16 @@
 import { stat } from 'node:fs/promises';
+import { briefById } from '@/core/brief/catalogue';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { packChanges, type KeptFile } from '@/core/pack/changes';
-import type { PackEntry } from '@/core/pack/input';
 import { titleOf } from '@/core/pack/partFields';
-import { isRight, packPlan, reasonsAgainst } from '@/core/pack/plan';
+import { isRight, reasonsAgainst } from '@/core/pack/plan';
 import { plural } from '@/core/words';
 import type { PackDetails, PackedFile, PackSummary } from '@/wire';
 import type { Context } from '../context';
 import type { PackRow } from '../db/madePacks';
 import { sha256OfFile } from '../files/store';
 import { mimeTypeOf } from '../files/types';
+import type { PlannedEntry } from '../work/planPack';
 import type { CellService } from './cells';
 import type { DeletionService } from './deleting';
 import { digestOf, keptFiles, type OutlineService } from './outlines';
@@ -18,9 +19,9 @@ import type { PackService } from './packs';
 
 /** Putting packs together, and keeping them as they were made. */
 export function packingService(
-  { db, store, changed, pump }: Context,
+  { db, store, briefs, changed, pump }: Context,
   cells: CellService,
-  { inputs, look }: OutlineService,
+  { inputs, plan, look }: OutlineService,
   packs: PackService,
   { release }: DeletionService,
 ) {
@@ -29,22 +30,39 @@ export function packingService(
    * newest one where nothing would be other about it.
    * @throws not-allowed with every reason why it would be wrong
    */
-  function make(projectId: number, briefIds: readonly string[]): PackSummary {
-    if (briefIds.length === 0) throw noBrief();
-    const { all, plan, newest, toBuild } = look(projectId, briefIds);
+  async function make(projectId: number, wanted: readonly string[]): Promise<PackSummary> {
+    if (wanted.length === 0) throw noBrief();
+    const briefIds = [...new Set(wanted)];
+    for (const id of briefIds) briefById(briefs(projectId), id);
+    const { all, plan: planned, newest } = await look(projectId, briefIds);
+    const waiting = db.madePacks
+      .of(projectId)
+      .find(({ state, briefs: ids }) => isOpen(state) && sameIds(ids, briefIds));
+    if (waiting) return summary(waiting);
     if (newest?.isCurrent) return summary(db.madePacks.byId(newest.id)!);
-    const wrong = plan.troubles.filter(({ weight }) => weight === 'wrong');
+    const wrong = planned.troubles.filter(({ weight }) => weight === 'wrong');
     if (wrong.length > 0) throw wouldBeWrong(wrong.map(({ message }) => message));
     const id = db.transaction(() => {
       const title = all.length === 1 ? titleOf(all[0]!) : all[0]!.project;
       const made = db.madePacks.add(projectId, title, briefIds);
-      if (toBuild > 0) packs.build(projectId, missingCells(projectId, briefIds));
+      const missing = missingCells(projectId, briefIds);
+      if (missing.length > 0) packs.build(projectId, missing);
       else queue(projectId, made);
+      takeOutOldest(projectId);
       changed(projectId);
       return made;
     });
     pump();
     return summary(db.madePacks.byId(id)!);
+  }
+
+  /** The newest ones are kept; those that go out of the list can be brought back for a day, as what people remove. */
+  function takeOutOldest(projectId: number): void {
+    const old = db.madePacks
+      .of(projectId)
+      .filter(({ state }) => !isOpen(state))
+      .slice(MOST_KEPT);
+    for (const { id } of old) db.madePacks.setRemoved(id, new Date().toISOString());
   }
 
   function missingCells(projectId: number, briefIds: readonly string[]): number[] {
@@ -72,8 +90,9 @@ export function packingService(
   async function assemble(packId: number, hear: Hearing): Promise<void> {
     const pack = packById(packId);
     const all = inputs(pack.projectId, pack.briefs);
-    const plan = packPlan(all);
-    const reasons = reasonsAgainst(plan);
+    const { signal, isApart } = hear;
+    const planned = await plan(all, { withContent: true, signal, isApart });
+    const reasons = reasonsAgainst(planned);
     if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
     const types = new Map(
       all.flatMap(({ files }) =>
@@ -82,35 +101,30 @@ export function packingService(
         ),
       ),
     );
-    const row = (entry: PackEntry, sha256: string): PackedFile => ({
-      path: entry.path,
-      kind: entry.kind,
-      briefId: entry.briefId,
-      sha256,
-      bytes: entry.bytes,
-      mimeType: types.get(sha256) ?? mimeTypeOf(entry.path),
-      soundId: entry.soundId,
+    const row = ({ path, kind, briefId, sha256, bytes, soundId }: PlannedEntry): PackedFile => ({
+      ...{ path, kind, briefId, sha256, bytes, soundId },
+      mimeType: types.get(sha256) ?? mimeTypeOf(path),
     });
     db.transaction(() => {
       db.madePacks.clearFiles(packId);
       // From here on their bytes are held.
-      for (const entry of plan.entries) {
-        if (entry.sha256) db.madePacks.addFile(packId, row(entry, entry.sha256));
+      for (const entry of planned.entries) {
+        if (!entry.isWritten) db.madePacks.addFile(packId, row(entry));
       }
     });
     const checked = new Set<string>();
-    for (const [i, entry] of plan.entries.entries()) {
+    for (const [i, entry] of planned.entries.entries()) {
       hear.signal.throwIfAborted();
       if (entry.content) {
         const content = entry.content;
         await store.add(streamOf(content), content.length, (sha256) =>
-          db.madePacks.addFile(packId, row(entry, sha256)),
+          db.madePacks.addFile(packId, row({ ...entry, sha256 })),
         );
-      } else if (!checked.has(entry.sha256!)) {
-        checked.add(entry.sha256!);
+      } else if (!checked.has(entry.sha256)) {
+        checked.add(entry.sha256);
         await refuseDamage(entry);
       }
-      hear.progress((i + 1) / plan.entries.length);
+      hear.progress((i + 1) / planned.entries.length);
     }
     hear.commit(() => {
       const digest = digestOf(db.madePacks.files(packId));
@@ -121,8 +135,8 @@ export function packingService(
     });
   }
 
-  async function refuseDamage({ path, sha256, bytes }: PackEntry): Promise<void> {
-    const file = store.path(sha256!);
+  async function refuseDamage({ path, sha256, bytes }: PlannedEntry): Promise<void> {
+    const file = store.path(sha256);
     const { size } = await stat(file).catch(() => ({ size: -1 }));
     if (size === bytes && (await sha256OfFile(file)) === sha256) return;
     throw new BijouError(
@@ -183,21 +197,21 @@ export function packingService(
   }
 
   /** Everything about a pack, with what differs from another one and from what would be made now. */
-  function details(id: number, since: number | null): PackDetails {
+  async function details(id: number, since: number | null): Promise<PackDetails> {
     const pack = packById(id);
     const list = db.madePacks.files(id);
     return {
       ...summary(pack),
       list,
       since: since === null ? null : { id: since, changes: packChanges(filesOf(since), list) },
-      now: pack.state === 'done' ? changesSince(pack, list) : null,
+      now: pack.state === 'done' ? await changesSince(pack, list) : null,
     };
   }
 
-  function changesSince(pack: PackRow, list: readonly KeptFile[]) {
+  async function changesSince(pack: PackRow, list: readonly KeptFile[]) {
     try {
-      const plan = packPlan(inputs(pack.projectId, pack.briefs));
-      return isRight(plan) ? packChanges(list, keptFiles(plan)) : null;
+      const planned = await plan(inputs(pack.projectId, pack.briefs));
+      return isRight(planned) ? packChanges(list, keptFiles(planned)) : null;
     } catch (error) {
       // A brief that is not there any more.
       if (errorFacts(error).code === 'not-found') return null;
@@ -230,13 +244,24 @@ export function packingService(
   };
 }
 
+/** So many packs of a project are kept in its list. */
+const MOST_KEPT = 50;
+
 /** So long a pack can be brought back that was removed. */
 const KEPT_MS = 24 * 3_600_000;
 
 export type PackingService = ReturnType<typeof packingService>;
 
+/** Whether it is still being made. */
+const isOpen = (state: PackRow['state']) => state === 'waiting' || state === 'packing';
+
+const sameIds = (some: readonly string[], others: readonly string[]) =>
+  some.length === others.length && some.every((id) => others.includes(id));
+
 interface Hearing {
   signal: AbortSignal;
+  /** It has brought something down before: it is laid out in a process of its own. */
+  isApart: boolean;
   progress(share: number): void;
   commit(write: () => void): void;
 }

@@ -97,9 +97,10 @@ export function projectService(
   async function letGo(id: number): Promise<void> {
     removedById(id);
     db.transaction(() => {
+      const ofPacks = [...db.madePacks.filesOfProject(id), ...db.packSettings.icons(id)];
       db.projects.forget(id);
       encodings.sweep();
-      release(...db.sources.loose());
+      release(...db.sources.loose(), ...ofPacks);
     });
     await carryOut();
   }

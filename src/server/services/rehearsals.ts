@@ -3,18 +3,17 @@ import { storedBrief } from '@/core/brief/catalogue';
 import type { Check } from '@/core/host/checks';
 import type { Rehearsal } from '@/core/host/kind';
 import { groupBy } from '@/core/group';
-import type { PackEntry, PartInput } from '@/core/pack/input';
-import { packPlan } from '@/core/pack/plan';
 import type { RehearsalSummary } from '@/wire';
 import type { Context } from '../context';
+import type { PlannedEntry } from '../work/planPack';
 import type { RunOptions } from '../work/pool';
 import { filesKey, rehearsedBy } from './cellStates';
-import type { OutlineService } from './outlines';
+import type { OutlineInput, OutlineService } from './outlines';
 
 /** Has hosts look at what was built for them, at the end of each build. */
 export function rehearsalService(
   { db, store, briefs, pool, pump }: Context,
-  { inputs }: OutlineService,
+  { inputs, plan }: OutlineService,
 ) {
   /** Goes on with destinations whose files were still being made, once these are there or have failed. */
   function follow(projectId: number): void {
@@ -37,7 +36,7 @@ export function rehearsalService(
     const { host: hostId, title } = storedBrief(briefs(projectId), briefId);
     if (hostId === undefined) throw noHost(title);
     const [input] = inputs(projectId, [briefId]);
-    const { entries } = packPlan([input!]);
+    const { entries } = await plan([input!], { ...options, withContent: true });
     const result = await pool().run(
       {
         kind: 'rehearse',
@@ -45,7 +44,7 @@ export function rehearsalService(
         name: title,
         files: entries.map(({ path, content, sha256 }) => ({
           path,
-          content: content ?? store.path(sha256!),
+          content: content ?? store.path(sha256),
         })),
       },
       options,
@@ -57,8 +56,8 @@ export function rehearsalService(
     id: number,
     projectId: number,
     briefId: string,
-    input: PartInput,
-    entries: readonly PackEntry[],
+    input: OutlineInput,
+    entries: readonly PlannedEntry[],
     { host, hostVersion, accepted, checks }: Rehearsal,
   ): void {
     const refused = checks.filter(({ verdict }) => verdict === 'refused');

@@ -48,6 +48,7 @@ export function tryingService(
       );
       const plans = new Map(quickestFirst(all).map((one) => [one, planned(projectId, one)]));
       for (const one of all) db.trials.add({ comparisonId, ...one, ...plans.get(one)! });
+      db.trials.setTimingDue(comparisonId, true);
       for (const old of db.trials.dropOld(projectId, MOST_KEPT)) db.jobs.drop('decoding', old);
       encodings.sweep();
       queueMeasuring(comparisonId);
@@ -163,8 +164,26 @@ export function tryingService(
     };
   }
 
-  function timed(trialIds: readonly number[], costs: readonly WorkFigures[]): void {
+  function timed(
+    comparisonId: number,
+    trialIds: readonly number[],
+    costs: readonly WorkFigures[],
+  ): void {
     trialIds.forEach((id, i) => db.trials.setWork(id, costs[i]!));
+    timingOver(comparisonId);
+  }
+
+  /** It is timed, or not, and nobody waits for it any more. */
+  function timingOver(comparisonId: number): void {
+    db.trials.setTimingDue(comparisonId, false);
+  }
+
+  /** Runs that should be timed and for which nothing else is left to be done: a crash came between. */
+  function untimed(): { id: number; projectId: number }[] {
+    return db.trials.timingDue().filter(({ id }) => {
+      const states = new Set(db.trials.of(id).map((trial) => trialState(db, trial)));
+      return !states.has('queued') && !states.has('running') && !states.has('cancelled');
+    });
   }
 
   /** Times the files of a run anew: the machine was busy. @throws not-found */
@@ -172,6 +191,7 @@ export function tryingService(
     const { projectId } = comparisonById(db, comparisonId);
     db.transaction(() => {
       for (const { id } of db.trials.of(comparisonId)) db.trials.setWork(id, null);
+      db.trials.setTimingDue(comparisonId, true);
       queueTiming(comparisonId, true);
       changed(projectId);
     });
@@ -200,11 +220,12 @@ export function tryingService(
     }
     const timing = db.jobs.of('decoding', comparisonId);
     if (timing !== undefined) cancel(timing);
+    timingOver(comparisonId);
   }
 
   /** What makes its file, unless somebody else waits for that. */
-  const encodeJobOf = ({ encodingId }: TrialRow) =>
-    encodingId === null || db.encodings.isWantedBesideTrials(encodingId)
+  const encodeJobOf = ({ encodingId, comparisonId }: TrialRow) =>
+    encodingId === null || encodings.isWantedElse(encodingId, 'trials', comparisonId)
       ? undefined
       : db.jobs.of('encode', encodingId);
 
@@ -221,7 +242,7 @@ export function tryingService(
 
   return {
     ...{ begin, again, timeAgain, stop, forget },
-    ...{ fileSettled, measured, failed, settled, toTime, timed },
+    ...{ fileSettled, measured, failed, settled, toTime, timed, timingOver, untimed },
   };
 }
 

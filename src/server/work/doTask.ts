@@ -2,6 +2,9 @@ import { errorFacts } from '@/core/errors';
 import { encodeFile } from './encodeFile';
 import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
+import { lookAtIndex } from './lookAtIndex';
+import { makeIcon } from './makeIcon';
+import { planPack } from './planPack';
 import { readFile } from './readFile';
 import { rehearsePack } from './rehearsePack';
 import { measureDecoding, tryFile } from './tryFile';
@@ -39,6 +42,9 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   trial: tryFile,
   decoding: measureDecoding,
   rehearse: rehearsePack,
+  plan: planPack,
+  index: lookAtIndex,
+  icon: makeIcon,
 };
 
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {

@@ -7,19 +7,24 @@ import type { TrialFigures } from '@/core/compare/trial';
 import type { WorkFigures } from '@/core/compare/work';
 import { BijouError, fromErrorFacts } from '@/core/errors';
 import type { Rehearsal } from '@/core/host/kind';
+import type { IndexReport } from '@/core/pack/calls/readIndex';
 import type { Outcome } from '@/core/recipe/outcome';
 import { MOST_OVERTAKEN } from '../limits';
 import { runApart } from './runApart';
 import type { ListenTask } from './listenTasks';
+import type { PlannedPack } from './planPack';
 import { mostMs } from './tasks';
 import type {
   Answer,
   DecodingTask,
   EncodeResult,
   EncodeTask,
+  IconTask,
+  IndexTask,
   JoinResult,
   JoinTask,
   OutcomeTask,
+  PlanTask,
   ReadResult,
   ReadTask,
   RehearseTask,
@@ -51,12 +56,13 @@ export class WorkerPool {
     threads = threadCount(),
     /** How long any task may take; otherwise that depends on how much there is to do. */
     private readonly mostMs?: number,
+    /** Threads for those that are overtaken: they have theirs still. */
+    spare = MOST_OVERTAKEN,
   ) {
     this.pool = new Piscina({
       filename: worker,
       minThreads: 1,
-      // Those that are overtaken have theirs still.
-      maxThreads: threads + MOST_OVERTAKEN,
+      maxThreads: threads + spare,
       idleTimeout: 30_000,
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
@@ -69,6 +75,9 @@ export class WorkerPool {
   run(task: TrialTask, options: RunOptions): Promise<TrialFigures>;
   run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
   run(task: RehearseTask, options: RunOptions): Promise<Rehearsal>;
+  run(task: PlanTask, options: RunOptions): Promise<PlannedPack>;
+  run(task: IndexTask, options: RunOptions): Promise<IndexReport>;
+  run(task: IconTask, options: RunOptions): Promise<Uint8Array>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);
@@ -128,6 +137,56 @@ function tooSlow(): BijouError {
 
 function cancelled(): BijouError {
   return new BijouError('cancelled', 'It was cancelled.', 'Start it again when you like.');
+}
+
+/** Packs that are laid out at a time, and how long that may take: no pack that anybody needs takes a tenth of it. */
+const PLANNERS = 2;
+const PLANNING_MS = 20_000;
+
+/**
+ * Threads in which packs are laid out and what comes with them is looked at: templates, indexes and icons of strangers
+ * hold up nothing but themselves.
+ */
+export class Planner {
+  private readonly pool: WorkerPool;
+
+  constructor(worker?: string, mostMs = PLANNING_MS) {
+    this.pool = new WorkerPool(worker, PLANNERS, mostMs, 0);
+  }
+
+  /** @throws what the task says, too-slow, memory */
+  async ask<Kind extends PlanningTask['kind']>(
+    task: Extract<PlanningTask, { kind: Kind }>,
+    { signal = new AbortController().signal, isApart = false }: Partial<RunOptions> = {},
+  ): Promise<PlanningResults[Kind]> {
+    const options = { signal, isApart, progress: () => undefined };
+    try {
+      return (await this.pool.run(task as PlanTask, options)) as PlanningResults[Kind];
+    } catch (error) {
+      throw error instanceof BijouError ? error : tooLargeToPlan(error);
+    }
+  }
+
+  close(): Promise<void> {
+    return this.pool.close();
+  }
+}
+
+type PlanningTask = PlanTask | IndexTask | IconTask;
+interface PlanningResults {
+  plan: PlannedPack;
+  index: IndexReport;
+  icon: Uint8Array;
+}
+
+/** A thread that fell over: what it was asked took more memory than it may have. */
+function tooLargeToPlan(error: unknown): BijouError {
+  console.error('A planning thread fell over:', error);
+  return new BijouError(
+    'memory',
+    'Laying it out takes more memory than there is for it.',
+    'Make its texts smaller: see what in its layout holds most.',
+  );
 }
 
 /** How many questions the listening thread works on at a time. */

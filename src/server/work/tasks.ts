@@ -4,6 +4,7 @@ import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
 import type { Loop } from '@/core/marks';
+import type { PartInput } from '@/core/pack/input';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import type { MadeFile } from '../db/encodings';
 
@@ -86,8 +87,45 @@ export interface RehearseTask {
   files: { path: string; content: Uint8Array | string }[];
 }
 
+/** Lays out a pack: its paths, its texts, its icon, and everything that is wrong with it. */
+export interface PlanTask {
+  kind: 'plan';
+  /** What the icon is of is told by the settings; bytes are read where they lie. */
+  inputs: Omit<PartInput, 'icon' | 'bytesOf'>[];
+  dataDir: string;
+  /** Whether the bytes of texts and icons are answered, too. */
+  withContent: boolean;
+}
+
+/** Looks at an index of calls, or any JSON that names files. */
+export interface IndexTask {
+  kind: 'index';
+  text: string;
+  /** Paths of the files that there are. */
+  there: string[];
+  /** Of ids. */
+  characters: string;
+}
+
+/** Draws an icon, or checks one that was given. */
+export interface IconTask {
+  kind: 'icon';
+  given: Uint8Array | null;
+  title: string;
+  sizes: number[];
+}
+
 export type Task =
-  ReadTask | EncodeTask | JoinTask | OutcomeTask | TrialTask | DecodingTask | RehearseTask;
+  | ReadTask
+  | EncodeTask
+  | JoinTask
+  | OutcomeTask
+  | TrialTask
+  | DecodingTask
+  | RehearseTask
+  | PlanTask
+  | IndexTask
+  | IconTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -114,6 +152,9 @@ const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) =>
     ),
   // Sounds are looked at without being decoded.
   rehearse: ({ files }) => files.length * 100,
+  plan: () => 0,
+  index: () => 0,
+  icon: () => 0,
 };
 
 /** How long a task may take: the more there is to do, the longer. */

@@ -37,11 +37,12 @@ function Panel({ onDone }: { onDone: () => void }) {
       .catch(() => undefined);
   }, [project.id]);
   if (!waste) return <p className="text-soft">Looking…</p>;
-  const { removedSounds, replacedSources, earlierBuilds, bytes } = waste;
+  const { removedSounds, replacedSources, earlierBuilds, removedPacks, bytes } = waste;
   const parts = [
     removedSounds > 0 && plural(removedSounds, 'sound that was taken out'),
     replacedSources > 0 && plural(replacedSources, 'source that was replaced'),
     earlierBuilds > 0 && plural(earlierBuilds, 'earlier build'),
+    removedPacks > 0 && plural(removedPacks, 'removed pack'),
   ].filter(Boolean);
   if (parts.length === 0 && bytes > 0) parts.push('files that were built of what is gone');
   if (parts.length === 0) {

@@ -101,6 +101,7 @@ function escaped(text: string): string {
 /** A name for each file that C takes: no two are the same, and none is a name of the header's own. */
 function identifiers(sounds: readonly PackedSound[]): string[] {
   const taken = new Set(['COUNT', 'BYTES']);
+  const counts = new Map<string, number>();
   return sounds.map(({ path }) => {
     const base =
       path
@@ -112,7 +113,10 @@ function identifiers(sounds: readonly PackedSound[]): string[] {
         .slice(0, 60) || 'FILE';
     const first = /^\d/.test(base) ? `N${base}` : base;
     let name = first;
-    for (let n = 2; taken.has(name); n++) name = `${first}_${n}`;
+    // Counting goes on where it was: a thousand alike are not counted a thousand times.
+    let n = counts.get(first) ?? 2;
+    for (; taken.has(name); n++) name = `${first}_${n}`;
+    counts.set(first, n);
     taken.add(name);
     return name;
   });

@@ -1,6 +1,7 @@
 import { textNames, type LayoutText } from '../../brief/layout';
-import { errorFacts } from '../../errors';
+import { BijouError, errorFacts } from '../../errors';
 import { encodeText } from '../../formats/bits';
+import { count } from '../../tradeNames';
 import type { ManifestData } from '../data';
 import { manifestKind } from '../manifests';
 import { wrong, type PartTrouble } from '../troubles';
@@ -67,8 +68,23 @@ function filled(
   bytesOf: (sha256: string) => Uint8Array,
 ): { text: string; problems: TextProblem[] } {
   if (manifest === undefined) return filledTemplate(template, templateData(data), kind, isAscii);
-  const text = manifestKind(manifest).text(data, options, bytesOf);
+  const { text: write, needsBytes } = manifestKind(manifest);
+  if (needsBytes?.(options)) refuseTooMuch(data);
+  const text = write(data, options, bytesOf);
   return { text: isAscii ? (kind.inAscii?.(text) ?? text) : text, problems: [] };
+}
+
+/** Bytes of sounds that a text holds at most: each takes several characters there. */
+const MOST_HELD_BYTES = 4_000_000;
+
+function refuseTooMuch({ sounds }: ManifestData): void {
+  const bytes = sounds.reduce((sum, one) => sum + one.bytes, 0);
+  if (bytes <= MOST_HELD_BYTES) return;
+  throw new BijouError(
+    'too-large',
+    `It would hold ${count(bytes)} bytes of sounds; a text holds at most ${count(MOST_HELD_BYTES)}.`,
+    'Send fewer or shorter sounds there, or leave their bytes out of it.',
+  );
 }
 
 function beyondAscii(text: string): TextProblem[] {

@@ -28,14 +28,6 @@ export function spanText({ startFrame, endFrame }: Span, { rateHz }: Shape): str
 
 /** @throws bad-span unless the span has a length and lies inside the sound. */
 export function checkSpan({ startFrame, endFrame }: Span, { frames, rateHz }: Shape): void {
-  if (startFrame >= frames) {
-    throw new BijouError(
-      'bad-span',
-      `The start lies behind the sound: it is frame ${count(startFrame)}, and the sound ends at ${count(frames)} ` +
-        `(${formatTime(frames / rateHz)}).`,
-      'Choose a start inside the sound.',
-    );
-  }
   if (startFrame === endFrame) {
     throw new BijouError(
       'bad-span',

@@ -16,6 +16,7 @@ import { builds } from './015Builds';
 import { trials } from './016Trials';
 import { packs } from './017Packs';
 import { rehearsals } from './018Rehearsals';
+import { timing } from './019Timing';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -37,4 +38,5 @@ export const migrations: readonly string[] = [
   trials,
   packs,
   rehearsals,
+  timing,
 ];

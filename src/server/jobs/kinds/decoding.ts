@@ -6,18 +6,19 @@ export const decodingJob: JobKind = {
   lane: 'alone',
   verb: 'timing',
   noun: 'run',
+  waiting: ({ trying }) => trying.untimed(),
   handler({ context: { pool }, trying }) {
     return {
       start: () => undefined,
       async run(job, { commit, ...options }) {
         const wanted = trying.toTime(job.subjectId);
-        if (!wanted) return;
+        if (!wanted) return commit(() => trying.timingOver(job.subjectId));
         const { trialIds, ...task } = wanted;
         const costs = await pool().run({ kind: 'decoding', ...task }, options);
-        commit(() => trying.timed(trialIds, costs));
+        commit(() => trying.timed(job.subjectId, trialIds, costs));
       },
-      fail: () => undefined,
-      cancel: () => undefined,
+      fail: ({ subjectId }) => trying.timingOver(subjectId),
+      cancel: ({ subjectId }) => trying.timingOver(subjectId),
     };
   },
 };

@@ -13,8 +13,8 @@ export const packJob: JobKind = {
       errorFacts(new BijouError('cancelled', 'It was cancelled.', 'Make it again.'));
     return {
       start: () => undefined,
-      run: ({ subjectId }, { signal, progress, commit }) =>
-        packing.assemble(subjectId, { signal, progress, commit }),
+      run: ({ subjectId }, { signal, progress, commit, isApart = false }) =>
+        packing.assemble(subjectId, { signal, progress, commit, isApart }),
       fail: ({ subjectId }, error) => packing.failed(subjectId, error),
       cancel: ({ subjectId }) => packing.failed(subjectId, cancelled()),
     };

@@ -4,7 +4,7 @@ import { answer, whole } from '../../../../../answer';
 
 /** The icon of a destination's pack, as it was given or is drawn. */
 export const GET = answer(async ({ params, bijou }) => {
-  const icon = bijou.layouts.icon(whole(params['project'], 'project'), params['brief'] ?? '');
+  const icon = await bijou.layouts.icon(whole(params['project'], 'project'), params['brief'] ?? '');
   return new Response(new Uint8Array(icon), {
     headers: {
       'Content-Type': 'image/png',
