@@ -31,7 +31,7 @@ export function completeBrief(text: BriefText): Brief {
 
 function validated(text: BriefText): BriefText {
   try {
-    return briefSchema.validateSync(text, { strict: true });
+    return briefSchema.validateSync(withUsual(text), { strict: true });
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     const path = error.path ?? '';
@@ -41,6 +41,13 @@ function validated(text: BriefText): BriefText {
       error.message.startsWith(path) ? `it${error.message.slice(path.length)}` : error.message,
     );
   }
+}
+
+/** What may be left out and has a usual value has that from here on: nobody behind this asks whether it is there. */
+function withUsual(text: unknown): unknown {
+  return typeof text === 'object' && text !== null && !Array.isArray(text)
+    ? { notes: [], ...text }
+    : text;
 }
 
 function completeFile(file: BriefTextFile, path: string): BriefFile {

@@ -74,7 +74,8 @@ function unknownFields(schema: yup.ISchema<unknown>, value: unknown, path: strin
   if (Object.keys(known.fields).length === 0) return [];
   return Object.entries(value).flatMap(([key, inner]) => {
     const at = path === '' ? key : `${path}.${key}`;
-    const field = known.fields![key];
+    // Whatever all objects have is no field of a brief.
+    const field = Object.hasOwn(known.fields!, key) ? known.fields![key] : undefined;
     return field ? unknownFields(field, inner, at) : [at];
   });
 }

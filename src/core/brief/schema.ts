@@ -102,9 +102,15 @@ const tags = yup.object({
         tagNames.map((name) => [name, yup.string().min(1).max(400).optional()]),
       ) as Record<TagName, yup.StringSchema<string | undefined>>,
     )
+    // Those of a newer Bijou as well.
+    .test('texts', '${path} must hold texts by the names of tags', holdsTexts)
     .optional()
     .default(undefined),
 });
+
+function holdsTexts(value: object | undefined): boolean {
+  return Object.values(value ?? {}).every((one) => one === undefined || typeof one === 'string');
+}
 
 /** Where a destination plays, how much room it has, whether its sounds loop: what people choose by. */
 export const placesOfPlay = {

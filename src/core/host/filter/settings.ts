@@ -78,9 +78,9 @@ export function readSettings(text: string): { choices: StageChoices; problems: s
   const problems: string[] = [];
   let take: (name: string, value: string) => boolean = () => true;
   text.split(/\r?\n/).forEach((line, i) => {
-    const field = /^\s+([^:]+):(.*)$/.exec(line);
+    const field = fieldIn(line);
     if (field) {
-      if (take(field[1]!.trim(), field[2]!.trim())) return;
+      if (take(field.name, field.value)) return;
       problems.push(`line ${i + 1} is not understood: ${line.trim().slice(0, 80)}`);
     } else if (line.trim() === HINT) {
       take = (name, value) => readHint(hint, name, value);
@@ -91,6 +91,14 @@ export function readSettings(text: string): { choices: StageChoices; problems: s
     }
   });
   return { choices: { sounds: Object.fromEntries(sounds), hint }, problems };
+}
+
+/** A line that is indented and has a colon behind its first word. */
+function fieldIn(line: string): { name: string; value: string } | null {
+  const colon = line.indexOf(':');
+  const name = line.slice(0, colon).trim();
+  if (colon < 0 || name === '' || !/^\s/.test(line)) return null;
+  return { name, value: line.slice(colon + 1).trim() };
 }
 
 function readHint(hint: Hint, name: string, value: string): boolean {
