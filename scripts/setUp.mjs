@@ -123,11 +123,14 @@ export async function start({ port, dataDir, stdio = 'ignore' }) {
   const address = `http://127.0.0.1:${port}`;
   for (let tries = 0; tries < 150; tries++) {
     if (server.exitCode !== null) throw new Error('the server ended while starting');
-    const answered = await fetch(`${address}/api/projects`).then(
-      (response) => response.ok,
-      () => false,
-    );
-    if (answered) return { server, address };
+    const answer = await fetch(`${address}/api/projects`).catch(() => null);
+    if (answer?.ok) return { server, address };
+    // What cannot be opened will not be opened by waiting.
+    const refused = answer && (await answer.json().catch(() => null));
+    if (refused?.error) {
+      server.kill();
+      throw new Error(`${refused.error.message} ${refused.error.hint}`);
+    }
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   server.kill();

@@ -2,6 +2,9 @@
 export async function register(): Promise<void> {
   if (process.env['NEXT_RUNTIME'] !== 'nodejs') return;
   const { bijou, endInOrder } = await import('@/server/instance');
+  const { readAddresses } = await import('@/server/addresses');
+  readAddresses();
   endInOrder();
-  await bijou();
+  // Whoever asks for something is told as well why it cannot be opened.
+  await bijou().catch((error: Error) => console.error(error.message));
 }

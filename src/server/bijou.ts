@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { builtinBriefs } from '@/core/brief/builtin';
 import type { BriefCatalogue } from '@/core/brief/catalogue';
 import type { Job, ListedJob, ProjectEvent, ProjectNews, ProjectState } from '@/wire';
+import type { BodyName, BodyOf } from './bodies';
 import type { Context } from './context';
 import { openTables } from './db';
 import { FileStore } from './files/store';
@@ -230,6 +231,11 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     shaping: shapingService(context, edits, listening),
     joins,
     listening,
+    reading: {
+      /** Reads a long body of a request, in a thread. @throws bad-setting that names the field */
+      body: <Name extends BodyName>(name: Name, bytes: Uint8Array) =>
+        context.planner().ask({ kind: 'body', name, bytes }) as Promise<BodyOf<Name>>,
+    },
     projectById: (id: number) => projectById(db, id),
     /** Every brief that a project can send to. @throws not-found */
     briefsOf(projectId: number): BriefCatalogue {

@@ -1,8 +1,10 @@
-import * as yup from 'yup';
+import type * as yup from 'yup';
 import { BijouError, errorFacts, type ErrorCode } from '@/core/errors';
-import { bijou } from '@/server/instance';
 import type { Bijou } from '@/server/bijou';
+import { bodies, type BodyName, type BodyOf } from '@/server/bodies';
+import { readBody } from '@/server/bodies/read';
 import { isOwnHost, isOwnOrigin } from '@/server/guard';
+import { bijou } from '@/server/instance';
 
 const statuses: Partial<Record<ErrorCode, number>> = {
   'not-found': 404,
@@ -76,11 +78,11 @@ export function whole(value: string | null | undefined, field: string): number {
   );
 }
 
-/** Most bytes of a JSON body: the names of 50,000 files have room. */
-const MOST_BODY_BYTES = 32 * 2 ** 20;
+/** Most bytes of a JSON body that is read and checked right here. */
+const MOST_BODY_BYTES = 2 ** 20;
 
-/** The text of a body, which is given up as soon as it is too long. @throws too-large */
-export async function textOf(request: Request, mostBytes = MOST_BODY_BYTES): Promise<string> {
+/** The bytes of a body, which is given up as soon as it is too long. @throws too-large */
+async function piecesOf(request: Request, mostBytes: number): Promise<Uint8Array> {
   const pieces: Uint8Array[] = [];
   let bytes = 0;
   const body = request.body as unknown as AsyncIterable<Uint8Array> | null;
@@ -91,21 +93,35 @@ export async function textOf(request: Request, mostBytes = MOST_BODY_BYTES): Pro
     }
     pieces.push(piece);
   }
-  return Buffer.concat(pieces).toString('utf8');
+  return Buffer.concat(pieces);
+}
+
+/** The text of a body. @throws too-large */
+export async function textOf(request: Request, mostBytes = MOST_BODY_BYTES): Promise<string> {
+  return Buffer.from(await piecesOf(request, mostBytes)).toString('utf8');
 }
 
 /** The JSON body, checked against `schema`. @throws too-large, bad-setting that names the field */
 export async function body<T>(request: Request, schema: yup.Schema<T>): Promise<T> {
-  const text = await textOf(request);
-  try {
-    return await schema.validate(JSON.parse(text), { strict: true });
-  } catch (error) {
-    const isInvalid = error instanceof yup.ValidationError;
-    throw new BijouError(
-      'bad-setting',
-      isInvalid ? `${error.message}.` : 'The request is not valid JSON.',
-      'Correct it and try again.',
-      isInvalid && error.path ? { field: error.path } : {},
-    );
-  }
+  return readBody(await textOf(request), schema);
+}
+
+/** The same of one that may be long: it is read and checked in a thread. @throws as `body` */
+export async function largeBody<Name extends BodyName>(
+  request: Request,
+  { reading }: Bijou,
+  name: Name,
+): Promise<BodyOf<Name>> {
+  const bytes = await piecesOf(request, bodies[name].mostBytes);
+  return bytes.length > MOST_BODY_BYTES
+    ? reading.body(name, bytes)
+    : (readBody(
+        Buffer.from(bytes).toString('utf8'),
+        bodies[name].schema as yup.Schema,
+      ) as BodyOf<Name>);
+}
+
+/** The bytes of a long body, for who reads it in a thread. @throws too-large */
+export function bytesOf(request: Request, name: BodyName): Promise<Uint8Array> {
+  return piecesOf(request, bodies[name].mostBytes);
 }

@@ -30,7 +30,7 @@ export function freedomOf(wanted: Accepted | undefined): Freedom {
 
 /** A demand as it is written: a list of values, or `{ "from": …, "to": … }`; left out where anything will do. */
 export function acceptedValues(value: yup.NumberSchema<number>) {
-  const list = yup.array(value).min(1).required();
+  const list = yup.array(value).min(1).max(100).required();
   const span = yup
     .object({ from: value, to: value })
     .test('rising', '${path} must not end below its beginning', ({ from, to }) => from <= to);

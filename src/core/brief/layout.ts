@@ -44,7 +44,7 @@ const field = yup.object({
   /** What it is until somebody says otherwise. */
   value: yup.mixed<string | number>(isFieldValue).required(),
   /** Where only some values will do. */
-  oneOf: yup.array(yup.mixed<string | number>(isFieldValue).required()).min(1).optional(),
+  oneOf: yup.array(yup.mixed<string | number>(isFieldValue).required()).min(1).max(500).optional(),
   /** Most characters. */
   longest: positive.max(10_000).optional(),
 });

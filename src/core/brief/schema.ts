@@ -22,13 +22,13 @@ const briefFile = yup.object({
   writer: yup.string().required(),
   settings: yup.object().required(),
   /** Further writers, the files of which are taken as they are. */
-  alsoTakes: yup.array(yup.string().required()).optional(),
+  alsoTakes: yup.array(yup.string().required()).max(100).optional(),
   /** Accepted sample rates in Hz, the preferred one first. */
   sampleRatesHz: acceptedValues(wholePositive.required()),
   /** Accepted channel counts, the preferred one first. */
-  channels: yup.array(yup.number().integer().min(1).max(8).required()).min(1).optional(),
+  channels: yup.array(yup.number().integer().min(1).max(8).required()).min(1).max(8).optional(),
   /** Accepted bits per sample; left out where the codec has none. */
-  bitDepths: yup.array(yup.number().integer().required()).min(1).optional(),
+  bitDepths: yup.array(yup.number().integer().required()).min(1).max(50).optional(),
   /** Accepted bit rates in kbit/s, and whether they have to stay the same all the time. */
   bitRatesKbps: acceptedValues(positive.required()),
   isConstant: yup.boolean().optional(),
@@ -127,9 +127,9 @@ export const rooms = {
 } as const;
 
 const suits = yup.object({
-  places: yup.array(oneOfKeys(placesOfPlay).required()).required(),
+  places: yup.array(oneOfKeys(placesOfPlay).required()).max(20).required(),
   loops: yup.boolean().required(),
-  rooms: yup.array(oneOfKeys(rooms).required()).required(),
+  rooms: yup.array(oneOfKeys(rooms).required()).max(20).required(),
 });
 
 /** What a destination accepts, as data that people can read, write and share. */
@@ -158,12 +158,12 @@ export const briefSchema = yup.object({
   /** How its files lie together, and what lies beside them. */
   layout: layoutSchema.optional().default(undefined),
   /** Languages in which every line is wanted: "en", "pt-br". */
-  languages: yup.array(yup.string().matches(LANGUAGE).required()).min(1).optional(),
+  languages: yup.array(yup.string().matches(LANGUAGE).required()).min(1).max(200).optional(),
   suits: suits.optional().default(undefined),
   /** The stand-in that takes its packs, by the id of the host: every build is rehearsed there. */
   host: word.max(40).optional(),
   /** What people should know before they deliver. */
-  notes: yup.array(yup.string().max(1_000).required()).default([]),
+  notes: yup.array(yup.string().max(1_000).required()).max(200).default([]),
 });
 
 /** A brief as it is written. */

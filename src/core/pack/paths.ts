@@ -7,11 +7,14 @@ import { wrong, type PackTrouble, type PartTrouble } from './troubles';
 /** Most bytes of one part of a path, and of all of it, on every common disk and in a zip. */
 const MOST_PART_BYTES = 255;
 const MOST_PATH_BYTES = 1_000;
+/** Folders in each other; nobody finds anything behind so many. */
+const MOST_PARTS = 24;
 
 /** What is wrong with a path, wherever it came from; null for one that leads to its place everywhere. */
 export function pathProblem(path: string): string | null {
   const parts = path.split('/');
   if (path === '' || parts.includes('')) return 'A part of it has no name.';
+  if (parts.length > MOST_PARTS) return `It has more than ${MOST_PARTS - 1} folders in each other.`;
   if (path.includes('\\') || /^[a-z]:/i.test(path))
     return 'Its parts have to be told apart by plain slashes.';
   if (parts.includes('..') || parts.includes('.')) return 'It leads out of its folder.';
@@ -55,7 +58,9 @@ export function meetings(files: readonly Placed[]): PackTrouble[] {
     else byKey.set(key, file);
     for (let at = key.lastIndexOf('/'); at > 0; at = key.lastIndexOf('/', at - 1)) {
       const folder = key.slice(0, at);
-      if (!folders.has(folder)) folders.set(folder, file);
+      // With it, those above it are known.
+      if (folders.has(folder)) break;
+      folders.set(folder, file);
     }
   }
   for (const [key, file] of byKey) {

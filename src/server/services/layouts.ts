@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { briefById } from '@/core/brief/catalogue';
 import { BijouError } from '@/core/errors';
 import type { StageChoices } from '@/core/host/filter/choices';
-import type { Call } from '@/core/pack/calls/calls';
+import type { Call, PathVariant } from '@/core/pack/calls/calls';
 import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
 import { ID_CHARACTERS } from '@/core/pack/calls/check';
 import type { IndexReport } from '@/core/pack/calls/readIndex';
@@ -174,19 +174,41 @@ export function layoutService(
   }
 
   /** An index that was made elsewhere, held against the files that a pack would have. */
+  function lookedAt(projectId: number, briefId: string, text: string | Uint8Array) {
+    const { brief, files } = inputOf(projectId, briefId);
+    const there = files.flatMap(({ paths }) => [...paths]);
+    const slots = (brief.layout?.slots ?? []).map(({ path }) => path);
+    const characters = brief.layout?.calls?.characters ?? ID_CHARACTERS;
+    return planner().ask({ kind: 'index', text, there, slots, characters });
+  }
+
+  /** What is wrong with it, what would mend it, and which files it names. */
   async function doctor(projectId: number, briefId: string, text: string): Promise<IndexReport> {
-    const input = inputOf(projectId, briefId);
-    const paths = input.files.flatMap(({ paths: own }) => [...own]);
-    const slots = new Set((input.brief.layout?.slots ?? []).map(({ path }) => path));
-    const characters = input.brief.layout?.calls?.characters ?? ID_CHARACTERS;
-    const report = await planner().ask({ kind: 'index', text, there: paths, characters });
-    // What fills a slot is heard there, whether a call plays it or not.
-    return { ...report, unused: report.unused?.filter((path) => !slots.has(path)) ?? null };
+    const { report } = await lookedAt(projectId, briefId, text);
+    return JSON.parse(new TextDecoder().decode(report)) as IndexReport;
+  }
+
+  /** The same of the body of a request, as JSON; or its calls are taken over, where it asks for that. */
+  async function sentIndex(
+    projectId: number,
+    briefId: string,
+    body: Uint8Array,
+  ): Promise<Uint8Array | Changed> {
+    const { report, calls, isTakenOver } = await lookedAt(projectId, briefId, body);
+    return isTakenOver ? takeCalls(projectId, briefId, calls) : report;
   }
 
   /** Takes over calls of an index that was made elsewhere: its files are found by their paths, then by their names. */
   async function takeOver(projectId: number, briefId: string, text: string): Promise<Changed> {
-    const { index } = await doctor(projectId, briefId, text);
+    const { calls } = await lookedAt(projectId, briefId, text);
+    return takeCalls(projectId, briefId, calls);
+  }
+
+  function takeCalls(
+    projectId: number,
+    briefId: string,
+    index: readonly Call<PathVariant>[] | null,
+  ): Changed {
     if (!index) throw noIndex();
     const { files } = inputOf(projectId, briefId);
     const byPath = new Map(
@@ -218,6 +240,7 @@ export function layoutService(
     proposedCalls,
     texts,
     doctor,
+    sentIndex,
     takeOver,
   };
 }

@@ -6,6 +6,7 @@ import { lookAtIndex } from './lookAtIndex';
 import { makeIcon } from './makeIcon';
 import { planPack } from './planPack';
 import { readFile } from './readFile';
+import { readLongBody } from './readLongBody';
 import { rehearsePack } from './rehearsePack';
 import { measureDecoding, tryFile } from './tryFile';
 import type { Answer, Task } from './tasks';
@@ -45,6 +46,7 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   plan: planPack,
   index: lookAtIndex,
   icon: makeIcon,
+  body: readLongBody,
 };
 
 function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {

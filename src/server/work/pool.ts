@@ -7,7 +7,6 @@ import type { TrialFigures } from '@/core/compare/trial';
 import type { WorkFigures } from '@/core/compare/work';
 import { BijouError, fromErrorFacts } from '@/core/errors';
 import type { Rehearsal } from '@/core/host/kind';
-import type { IndexReport } from '@/core/pack/calls/readIndex';
 import type { Outcome } from '@/core/recipe/outcome';
 import { MOST_OVERTAKEN } from '../limits';
 import { runApart } from './runApart';
@@ -16,6 +15,7 @@ import type { PlannedPack } from './planPack';
 import { mostMs } from './tasks';
 import type {
   Answer,
+  BodyTask,
   DecodingTask,
   EncodeResult,
   EncodeTask,
@@ -23,6 +23,7 @@ import type {
   IndexTask,
   JoinResult,
   JoinTask,
+  LookedIndex,
   OutcomeTask,
   PlanTask,
   ReadResult,
@@ -76,7 +77,7 @@ export class WorkerPool {
   run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
   run(task: RehearseTask, options: RunOptions): Promise<Rehearsal>;
   run(task: PlanTask, options: RunOptions): Promise<PlannedPack>;
-  run(task: IndexTask, options: RunOptions): Promise<IndexReport>;
+  run(task: IndexTask, options: RunOptions): Promise<LookedIndex>;
   run(task: IconTask, options: RunOptions): Promise<Uint8Array>;
   async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
@@ -172,10 +173,11 @@ export class Planner {
   }
 }
 
-type PlanningTask = PlanTask | IndexTask | IconTask;
+type PlanningTask = PlanTask | IndexTask | IconTask | BodyTask;
 interface PlanningResults {
   plan: PlannedPack;
-  index: IndexReport;
+  index: LookedIndex;
+  body: unknown;
   icon: Uint8Array;
 }
 

@@ -6,6 +6,8 @@ import type { Probed } from '@/core/measure/probe';
 import type { Loop } from '@/core/marks';
 import type { PartInput } from '@/core/pack/input';
 import type { Recipe, Shape } from '@/core/recipe/types';
+import type { Call, PathVariant } from '@/core/pack/calls/calls';
+import type { BodyName } from '../bodies';
 import type { MadeFile } from '../db/encodings';
 
 /** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
@@ -100,11 +102,30 @@ export interface PlanTask {
 /** Looks at an index of calls, or any JSON that names files. */
 export interface IndexTask {
   kind: 'index';
-  text: string;
+  /** The text itself, or the body of the request in which it stands. */
+  text: string | Uint8Array;
   /** Paths of the files that there are. */
   there: string[];
+  /** Those of them that need not be named. */
+  slots: string[];
   /** Of ids. */
   characters: string;
+}
+
+/** What was found in an index. */
+export interface LookedIndex {
+  /** As JSON in UTF-8: it may be long, and is only handed on. */
+  report: Uint8Array;
+  /** Its calls, where they are to take the place of those that are here. */
+  calls: Call<PathVariant>[] | null;
+  isTakenOver: boolean;
+}
+
+/** Reads a long body of a request and holds it against its schema. */
+export interface BodyTask {
+  kind: 'body';
+  name: BodyName;
+  bytes: Uint8Array;
 }
 
 /** Draws an icon, or checks one that was given. */
@@ -125,7 +146,8 @@ export type Task =
   | RehearseTask
   | PlanTask
   | IndexTask
-  | IconTask;
+  | IconTask
+  | BodyTask;
 
 /** What timers can count to. */
 const LONGEST_MS = 2 ** 31 - 1;
@@ -154,6 +176,7 @@ const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) =>
   rehearse: ({ files }) => files.length * 100,
   plan: () => 0,
   index: () => 0,
+  body: () => 0,
   icon: () => 0,
 };
 

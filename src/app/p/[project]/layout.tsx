@@ -1,9 +1,11 @@
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
+import { errorFacts } from '@/core/errors';
 import { bijou } from '@/server/instance';
 import { Frame } from '@/ui/frame/Frame';
 import { ProjectProvider } from '@/ui/shared/project';
 import { packState } from '@/ui/shared/travelling';
+import { CannotOpen } from '../../CannotOpen';
 
 export default async function ProjectLayout({
   children,
@@ -12,7 +14,9 @@ export default async function ProjectLayout({
   children: ReactNode;
   params: Promise<{ project: string }>;
 }) {
-  const { projects, projectState } = await bijou();
+  const opened = await bijou().catch(errorFacts);
+  if (!('projects' in opened)) return <CannotOpen {...opened} />;
+  const { projects, projectState } = opened;
   const project = projects.byId(Number((await params).project));
   if (!project) notFound();
   return (

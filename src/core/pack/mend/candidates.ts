@@ -44,7 +44,7 @@ export function* candidates(
 /** Where what is open now began, and the last thing in it: a bracket may be missing there. */
 function framesOf(frame: Frame | null): State[] {
   if (!frame) return [];
-  const last = frame.last ? [frame.last] : [];
+  const last = frame.last ? [{ ...frame.last, open: { ...frame, last: null } }] : [];
   return [frame.before, ...last, ...framesOf(frame.around)];
 }
 

@@ -20,9 +20,10 @@ type Expected =
 /** A bracket that is open, on top of those around it. */
 export interface Frame {
   kind: '{' | '[';
-  /** Right in front of it, and of the last thing in it. */
+  /** Right in front of it. */
   before: State;
-  last: State | null;
+  /** Right in front of the last thing in it; no state, which would hold on to all those before it. */
+  last: Pick<State, 'at' | 'expected'> | null;
   around: Frame | null;
   depth: number;
 }
@@ -108,7 +109,7 @@ function value(text: string, at: number, sign: string, state: State): State | Fa
   const open: Frame | null = frame && {
     kind: frame.kind,
     before: frame.before,
-    last: state,
+    last: { at: state.at, expected: state.expected },
     around: frame.around,
     depth: frame.depth,
   };

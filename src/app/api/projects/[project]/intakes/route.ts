@@ -1,26 +1,10 @@
 import * as yup from 'yup';
-import { answer, body, whole } from '../../../answer';
-
-const schema = yup
-  .object({
-    files: yup
-      .array(
-        yup
-          .object({
-            path: yup.string().min(1).max(4_000).required(),
-            bytes: yup.number().integer().min(0).required(),
-          })
-          .noUnknown()
-          .required(),
-      )
-      .required(),
-  })
-  .noUnknown();
+import { answer, body, largeBody, whole } from '../../../answer';
 
 /** Announces files that are about to be sent; each wanted one is then sent to its arrival. */
 export const POST = answer(async ({ request, params, bijou }) => {
   const { id } = bijou.projectById(whole(params['project'], 'project'));
-  const { files } = await body(request, schema);
+  const { files } = await largeBody(request, bijou, 'intakes');
   return bijou.intakes.begin(id, files);
 });
 

@@ -4,7 +4,12 @@ import { answer, body, whole } from '../../../answer';
 const schema = yup
   .object({
     /** What is in it, side by side. */
-    briefs: yup.array(yup.string().max(100).required()).min(1).max(100).required(),
+    briefs: yup
+      .array(yup.string().max(100).required())
+      .min(1)
+      .max(100)
+      .test('once', '${path} names a destination twice', (ids) => new Set(ids).size === ids?.length)
+      .required(),
   })
   .noUnknown();
 

@@ -1,19 +1,11 @@
-import * as yup from 'yup';
-import { answer, body, whole } from '../../../../../answer';
-
-const schema = yup
-  .object({
-    text: yup.string().max(16_000_000).defined(),
-    /** Its calls take the place of those that are here. */
-    takeOver: yup.boolean().optional(),
-  })
-  .noUnknown();
+import { answer, bytesOf, whole } from '../../../../../answer';
 
 /** Looks at an index from elsewhere: what is wrong in it, what would mend it, and which files it names. */
 export const POST = answer(async ({ request, params, bijou }) => {
-  const { text, takeOver } = await body(request, schema);
   const [project, brief] = [whole(params['project'], 'project'), params['brief'] ?? ''];
-  return takeOver
-    ? bijou.layouts.takeOver(project, brief, text)
-    : bijou.layouts.doctor(project, brief, text);
+  const found = await bijou.layouts.sentIndex(project, brief, await bytesOf(request, 'index'));
+  if (!(found instanceof Uint8Array)) return found;
+  return new Response(new Uint8Array(found), {
+    headers: { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' },
+  });
 });
