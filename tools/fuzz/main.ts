@@ -2,11 +2,13 @@ import { writeFile } from 'node:fs/promises';
 import { structures } from './many';
 import { mutate, randomOf } from './mutate';
 import { fuzzSeeds } from './seeds';
-import { surviving } from './survive';
+import { surviving, survivingText } from './survive';
+import { otherText, textSeeds, type TextSeed } from './texts';
 
 /**
  * `npm run fuzz [COUNT] [FIRST SEED] [KIND]`: damages real files of every kind, and files of very many small parts
- * made of them, which are a third of all, and decodes them. What does not survive is written down.
+ * made of them, which are a third of all, and decodes them; and texts, indexes, briefs and icons as strangers may have
+ * written them. What does not survive is written down.
  */
 const [count = 1_000, first = 1] = process.argv.slice(2, 4).map(Number);
 const only = process.argv[4];
@@ -14,8 +16,8 @@ const LARGE_BYTES = 8e6;
 const MOST_SMALL_BYTES = 200_000;
 
 let found = 0;
-async function judge(what: string, bytes: Uint8Array): Promise<void> {
-  const problem = await surviving(bytes);
+async function judge(what: string, bytes: Uint8Array, take?: TextSeed['take']): Promise<void> {
+  const problem = await (take ? survivingText(take, bytes) : surviving(bytes));
   if (!problem) return;
   found++;
   const path = `test-results/fuzz-${what.replaceAll(/[^\w]+/g, '-')}.bin`;
@@ -43,6 +45,15 @@ for (const [kind, make] of Object.entries(fuzzSeeds)) {
     await judge(`${kind}, seed ${seed} (${name})`, bytes);
   }
   console.log(`${kind}: ${count} damaged files decoded`);
+}
+for (const [kind, seeded] of Object.entries(textSeeds)) {
+  if (only !== undefined && !kind.startsWith(only)) continue;
+  for (let seed = first; seed < first + count; seed++) {
+    const { name, bytes } =
+      seed % 4 === 0 ? mutate(seeded.whole, seed) : otherText(seeded, randomOf(seed));
+    await judge(`${kind}, seed ${seed} (${name})`, bytes, seeded.take);
+  }
+  console.log(`${kind}: ${count} texts taken`);
 }
 console.log(found === 0 ? 'All survived.' : `${found} problems found.`);
 process.exitCode = found === 0 ? 0 : 1;

@@ -6,6 +6,8 @@ import { Analyser } from '@/core/measure/analyser';
 
 /** No file may take longer than this to be opened, nor longer to be decoded than a twentieth of its sound beyond it. */
 const MOST_MS = 5_000;
+/** Half of what planning threads allow. */
+const MOST_TEXT_MS = 10_000;
 /** What has become so much sound, fast enough, goes on like that until it is too long. */
 const MOST_FRAMES = 2_000_000;
 /** Measuring has its own pace: only the beginning is measured. */
@@ -18,6 +20,22 @@ function workedMs(): number {
   } catch {
     return performance.now();
   }
+}
+
+/** Does with a text what Bijou does with it; answers what is wrong with how that went, or null. */
+export async function survivingText(
+  take: (bytes: Uint8Array) => unknown,
+  bytes: Uint8Array,
+): Promise<string | null> {
+  const began = workedMs();
+  try {
+    await take(bytes);
+  } catch (error) {
+    if (!(error instanceof BijouError) || error.code === 'internal')
+      return `an error nobody explained: ${String(error)}`;
+  }
+  const ms = workedMs() - began;
+  return ms > MOST_TEXT_MS ? `more than ${Math.round(ms)} ms` : null;
 }
 
 /** Decodes bytes to the end; answers what is wrong with how that went, or null. A BijouError is fine. */

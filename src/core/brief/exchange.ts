@@ -1,5 +1,6 @@
 import type * as yup from 'yup';
 import { BijouError } from '../errors';
+import { isNestedTooDeep } from '../nesting';
 import { completeBrief } from './complete';
 import { briefSchema, SCHEMA, type Brief, type BriefText } from './schema';
 
@@ -26,7 +27,7 @@ export function briefFile(text: BriefText): BriefText {
  * @throws too-large, bad-setting with the path of the field that is wrong
  */
 export function readBriefFile(text: string): ReadBrief {
-  if (text.length > MOST_BRIEF_BYTES) throw tooLarge();
+  if (text.length > MOST_BRIEF_BYTES || isNestedTooDeep(text)) throw tooLarge();
   const data = parsed(text);
   const only: unknown = Array.isArray(data) && data.length === 1 ? data[0] : data;
   if (typeof only !== 'object' || only === null || Array.isArray(only)) throw noBrief();

@@ -1,3 +1,5 @@
+import { MOST_DEPTH } from '../../nesting';
+
 /**
  * JSON (RFC 8259) as an automaton of small steps. It can go on from any state that it has been in, so that what
  * would mend a text can be tried without reading it from its beginning.
@@ -42,9 +44,6 @@ export interface Fault {
   openString?: number;
   isTooDeep?: boolean;
 }
-
-/** Deeper ones are no indexes, and would fill the memory of whoever walks through them. */
-const MOST_DEPTH = 200;
 
 export const start: State = { at: 0, expected: 'value', open: null };
 

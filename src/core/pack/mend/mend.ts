@@ -38,7 +38,7 @@ const FAULTS_AHEAD = 8;
 const LEAST_READING = 4_000_000;
 const READINGS = 40;
 /** … and for all faults together. */
-const MOST_READING = 300_000_000;
+const MOST_READING = 150_000_000;
 /** What one try takes beside its characters, and how much quicker characters are copied than read. */
 const TRY = 40;
 const COPYING = 16;

@@ -44,7 +44,7 @@ export function writtenText(
     const usual = layout.manifest
       ? 'Change the name or title that it comes from.'
       : 'Correct its template.';
-    const troubles = [...all, ...beyond].map(({ line, column, message, cure }) =>
+    const troubles = [...all, ...beyond].slice(0, MOST_TROUBLES).map(({ line, column, message, cure }) =>
       wrong(
         'text',
         `${path}${cure ? '' : ` would be no ${textNames[kind.id]}`}: line ${line}, column ${column}: ${message}.`,
@@ -73,6 +73,9 @@ function filled(
   const text = write(data, options, bytesOf);
   return { text: isAscii ? (kind.inAscii?.(text) ?? text) : text, problems: [] };
 }
+
+/** More of one text are no help to anybody. */
+const MOST_TROUBLES = 50;
 
 /** Bytes of sounds that a text holds at most: each takes several characters there. */
 const MOST_HELD_BYTES = 4_000_000;

@@ -1,5 +1,6 @@
 import parse from 'css-tree/parser';
 import { tokenize, tokenNames } from 'css-tree/tokenizer';
+import { MOST_DEPTH } from '../../../nesting';
 import { Places } from '../places';
 import { beyondAscii, printable, type TextKind, type TextProblem } from '../kind';
 import { inStarComment, inString, type Standing } from '../standIns';
@@ -22,7 +23,20 @@ export const cssText: TextKind = {
     return found;
   },
   problems(text) {
-    const problems: TextProblem[] = [];
+    const { problems, isTooDeep } = unbalanced(text);
+    // The parser calls itself for each bracket.
+    const parsed = isTooDeep ? [] : parseProblems(text);
+    return [...parsed, ...problems].sort((a, b) => a.line - b.line || a.column - b.column);
+  },
+};
+
+/** So many are enough: each is worked out by reading the whole text once more. */
+const MOST_PROBLEMS = 50;
+class Enough extends Error {}
+
+function parseProblems(text: string): TextProblem[] {
+  const problems: TextProblem[] = [];
+  try {
     parse(text, {
       positions: true,
       onParseError: ({
@@ -33,38 +47,45 @@ export const cssText: TextKind = {
         message: string;
         line: number;
         column: number;
-      }) => problems.push({ line, column, message }),
+      }) => {
+        problems.push({ line, column, message });
+        if (problems.length >= MOST_PROBLEMS) throw new Enough();
+      },
     } as Parameters<typeof parse>[1]);
-    return [...problems, ...unbalanced(text)].sort(
-      (a, b) => a.line - b.line || a.column - b.column,
-    );
-  },
-};
+  } catch (error) {
+    if (!(error instanceof Enough)) throw error;
+  }
+  return problems;
+}
 
 /** What its end closes by itself, as CSS has it, was forgotten. */
-function unbalanced(text: string): TextProblem[] {
+function unbalanced(text: string): { problems: TextProblem[]; isTooDeep: boolean } {
   const places = new Places(text);
   const problems: TextProblem[] = [];
   const open: { sign: string; at: number }[] = [];
+  let isTooDeep = false;
+  const say = (at: number, message: string) => {
+    if (problems.length < MOST_PROBLEMS) problems.push({ ...places.at(at), message });
+  };
   tokenize(text, (type, start, end) => {
     const name = tokenNames[type] ?? '';
     const sign = name === 'function-token' ? '(' : text.slice(start, end);
     if (name === 'bad-string-token' || name === 'bad-url-token') {
-      problems.push({ ...places.at(start), message: 'a quotation mark is missing' });
+      say(start, 'a quotation mark is missing');
     } else if (name === 'string-token' && !/^(["'])[^]*\1$/.test(sign)) {
-      problems.push({ ...places.at(start), message: 'a quotation mark is missing' });
+      say(start, 'a quotation mark is missing');
     } else if (name === 'comment-token' && !sign.endsWith('*/')) {
-      problems.push({ ...places.at(start), message: 'the comment has no end' });
+      say(start, 'the comment has no end');
     } else if (PARTNERS[sign]) {
       open.push({ sign, at: start });
+      if (open.length === MOST_DEPTH) say(start, 'brackets stand in each other too deep');
+      isTooDeep ||= open.length >= MOST_DEPTH;
     } else if ([']', '}', ')'].includes(sign)) {
       const last = open.at(-1);
       if (last && PARTNERS[last.sign] === sign) open.pop();
-      else problems.push({ ...places.at(start), message: `${sign} closes nothing` });
+      else say(start, `${sign} closes nothing`);
     }
   });
-  for (const { sign, at } of open) {
-    problems.push({ ...places.at(at), message: `${sign} is never closed` });
-  }
-  return problems;
+  for (const { sign, at } of open) say(at, `${sign} is never closed`);
+  return { problems, isTooDeep };
 }

@@ -26,6 +26,9 @@ export const htmlText: TextKind = {
   problems(text) {
     const problems: TextProblem[] = [];
     const open: { name: string; line: number; column: number }[] = [];
+    /** How many of each name are open: what closes nothing is not looked for among thousands. */
+    const counts = new Map<string, number>();
+    const count = (name: string, by: number) => counts.set(name, (counts.get(name) ?? 0) + by);
     const placed = ({ location }: { location: Token.Location | null }) => ({
       line: location?.startLine ?? 1,
       column: location?.startCol ?? 1,
@@ -39,18 +42,25 @@ export const htmlText: TextKind = {
         const { tagName: name, selfClosing } = token;
         if (VOID.has(name) || selfClosing) return;
         open.push({ name, ...placed(token) });
+        count(name, 1);
         if (RAW[name] !== undefined) {
           tokenizer.state = RAW[name];
           tokenizer.lastStartTagName = name;
         }
       },
       onEndTag(token) {
-        const at = open.findLastIndex(({ name }) => name === token.tagName);
-        if (at < 0) {
+        const isOpen = (counts.get(token.tagName) ?? 0) > 0;
+        if (!isOpen) {
           problems.push({ ...placed(token), message: `</${token.tagName}> closes nothing` });
           return;
         }
-        for (const one of open.splice(at).slice(1)) if (!OPTIONAL.has(one.name)) unclosed(one);
+        const at = open.findLastIndex(({ name }) => name === token.tagName);
+        const [, ...inside] = open.splice(at);
+        count(token.tagName, -1);
+        for (const one of inside) {
+          count(one.name, -1);
+          if (!OPTIONAL.has(one.name)) unclosed(one);
+        }
       },
       onDoctype: () => undefined,
       onComment: () => undefined,

@@ -1,5 +1,7 @@
 import { CST, Lexer, LineCounter, parseDocument } from 'yaml';
+import { MOST_DEPTH } from '../../../nesting';
 import { inEscapes, type TextKind } from '../kind';
+import { Places } from '../places';
 import { allIn, inString } from '../standIns';
 
 /** Line ends beside the usual ones, as some readers take them. */
@@ -34,6 +36,10 @@ export const yamlText: TextKind = {
     }
   },
   problems(text) {
+    const deep = deepPlace(text);
+    if (deep !== null) {
+      return [{ ...new Places(text).at(deep), message: 'parts stand in each other too deep' }];
+    }
     const lineCounter = new LineCounter();
     const { errors } = parseDocument(text, { lineCounter, prettyErrors: false });
     return errors.map(({ message, pos: [at] }) => {
@@ -42,3 +48,26 @@ export const yamlText: TextKind = {
     });
   },
 };
+
+/** What begins a part in a part takes two columns at least. */
+const MOST_COLUMN = 2 * MOST_DEPTH;
+
+/**
+ * Where a text nests deeper than anybody needs; null for nowhere. The parser calls itself for each level, and may take
+ * the whole process along when its stack ends.
+ */
+function deepPlace(text: string): number | null {
+  let [at, lineStart, flow] = [0, 0, 0];
+  for (const lexeme of new Lexer().lex(text)) {
+    const type = CST.tokenType(lexeme);
+    if (type === 'doc-mode' || type === 'flow-error-end' || type === 'scalar') continue;
+    if (type === 'newline') lineStart = at + lexeme.length;
+    if (lexeme === '[' || lexeme === '{') flow++;
+    if (lexeme === ']' || lexeme === '}') flow--;
+    const isStart =
+      type === 'seq-item-ind' || type === 'explicit-key-ind' || type === 'map-value-ind';
+    if (flow > MOST_DEPTH || (flow === 0 && isStart && at - lineStart > MOST_COLUMN)) return at;
+    at += lexeme.length;
+  }
+  return null;
+}
