@@ -27,6 +27,7 @@ test.each<[string, string, string]>([
   ['yaml', 'nested deep in brackets', '[{a: '.repeat(30_000)],
   ['css', 'thirty thousand mistakes', '<script>'.repeat(30_000)],
   ['css', 'nested deep', 'a{('.repeat(50_000)],
+  ['c', 'a line of blanks', `a${' '.repeat(300_000)}#`],
   ['ini', 'a line of blanks', `a${' '.repeat(300_000)}`],
   ['text', 'a path of sixty thousand parts', `{{#a}}{{b${'.b'.repeat(60_000)}}}{{/a}}`],
   [

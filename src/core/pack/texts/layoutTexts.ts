@@ -44,14 +44,16 @@ export function writtenText(
     const usual = layout.manifest
       ? 'Change the name or title that it comes from.'
       : 'Correct its template.';
-    const troubles = [...all, ...beyond].slice(0, MOST_TROUBLES).map(({ line, column, message, cure }) =>
-      wrong(
-        'text',
-        `${path}${cure ? '' : ` would be no ${textNames[kind.id]}`}: line ${line}, column ${column}: ${message}.`,
-        cure ?? usual,
-        { path, line, column },
-      ),
-    );
+    const troubles = [...all, ...beyond]
+      .slice(0, MOST_TROUBLES)
+      .map(({ line, column, message, cure }) =>
+        wrong(
+          'text',
+          `${path}${cure ? '' : ` would be no ${textNames[kind.id]}`}: line ${line}, column ${column}: ${message}.`,
+          cure ?? usual,
+          { path, line, column },
+        ),
+      );
     return { path, text, bytes: encodeText(text), troubles };
   } catch (error) {
     const { message, hint } = errorFacts(error);

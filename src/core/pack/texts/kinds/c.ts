@@ -5,7 +5,7 @@ import { allIn, inStarComment, inString, type Standing, type StandIns } from '..
 const PARTNERS: Record<string, string> = { '{': '}', '[': ']', '(': ')' };
 /** Comments, strings, characters, directives, names and numbers, and single signs (ISO C, 6.4). */
 const TOKEN =
-  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|(?![^]))|"[^"\\\n]*(?:\\[^][^"\\\n]*)*(?:"|(?=\n)|(?![^]))|'[^'\\\n]*(?:\\[^][^'\\\n]*)*(?:'|(?=\n)|(?![^]))|(?<=(?:^|\n)[ \t]*)#[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gu;
+  /\/\/[^\n]*|\/\*[^]*?(?:\*\/|(?![^]))|"[^"\\\n]*(?:\\[^][^"\\\n]*)*(?:"|(?=\n)|(?![^]))|'[^'\\\n]*(?:\\[^][^'\\\n]*)*(?:'|(?=\n)|(?![^]))|#(?<=(?:^|\n)[ \t]*#)[ \t]*(\w+)[^\n]*|[\w.]+|[^\s]/gu;
 
 export const cText: TextKind = {
   id: 'c',
