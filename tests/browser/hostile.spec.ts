@@ -160,7 +160,7 @@ test('a second Bijou over the same data says so, to programs and to people', asy
       );
     await expect.poll(status, { timeout: 30_000 }).toBe(409);
     await page.goto(`${address}/p/1/collect`);
-    await expect(page.getByRole('alert')).toContainText('Another Bijou is using');
+    await expect(page.getByText('Another Bijou is using the data folder')).toBeVisible();
   } finally {
     second.kill('SIGKILL');
     const ended = once(first.server, 'exit');
