@@ -4,7 +4,10 @@ import { demandsOf } from '@/core/brief/demands';
 import { briefFile, readBriefFile } from '@/core/brief/exchange';
 import { layoutDemands } from '@/core/brief/layoutDemands';
 import { allowedBy } from '@/core/compare/candidates/allowed';
+import { candidateSetSchema } from '@/app/api/fields';
+import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
+import { emptyRecipe } from '@/core/recipe/types';
 import { callsText } from '@/core/pack/calls/calls';
 import { readIndex } from '@/core/pack/calls/readIndex';
 import { packPlan } from '@/core/pack/plan';
@@ -95,9 +98,48 @@ test('a brief with any field left out or of another type is refused at it, or wo
   expect(taken).toBeGreaterThan(20);
 });
 
+test('a set of candidates with any field left out or of another type is refused, or each can be planned', () => {
+  const set = {
+    name: 'Mine',
+    candidates: [
+      { writer: 'ogg', settings: { quality: 3 }, rateHz: 44_100, channels: 'mix' },
+      { writer: 'mp3', settings: { bitrateKbps: 128 } },
+    ],
+  };
+  const { made } = partFile(1, 'gull.ogg');
+  const facts = {
+    ...made,
+    frames: 88_200,
+    sampleRateHz: 44_100,
+    channels: 1,
+    bitDepth: 16,
+    markers: [],
+    tags: {},
+    loop: null,
+  };
+  for (const { what, data } of altered(set)) {
+    judged(what, () => {
+      let read: typeof set;
+      try {
+        read = candidateSetSchema.validateSync(data, { strict: true }) as typeof set;
+      } catch (error) {
+        if ((error as Error).name === 'ValidationError') return;
+        throw error;
+      }
+      for (const candidate of read.candidates) {
+        planTrial(
+          { sourceSha256: '', facts: facts as never, recipe: emptyRecipe },
+          candidate as never,
+        );
+      }
+    });
+  }
+});
+
 test('a brief without notes is taken in, and is one with none', () => {
-  const { notes: _, ...text } = whole;
-  expect(readBriefFile(JSON.stringify(text)).brief.notes).toEqual([]);
+  const text = JSON.stringify({ ...whole, notes: undefined });
+  expect(text).not.toContain('notes');
+  expect(readBriefFile(text).brief.notes).toEqual([]);
 });
 
 test('fields that all objects have are named like any that is not known', () => {

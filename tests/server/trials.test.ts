@@ -1,4 +1,6 @@
+import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
+import Database from 'better-sqlite3';
 import { parseCandidate } from '@/core/compare/candidates/text';
 import { makeReference } from '@/core/compare/reference';
 import type { Bijou } from '@/server/bijou';
@@ -174,4 +176,21 @@ test('a few that differ are found by listening, and why is said', async () => {
   expect(found).toContainEqual(expect.stringMatching(/^tone: the purest tone/));
   expect(new Set(picked.map(({ soundId }) => soundId)).size).toBe(picked.length);
   await bijou.close();
+});
+
+test('a run that a crash cut off before it was timed is timed at the next start; one that was stopped is not', async () => {
+  const { bijou, folder, project, ids } = await withSounds();
+  const [cut, stopped] = [await tried(bijou, project, ids), await tried(bijou, project, ids)];
+  await bijou.close();
+  // As it is between the last trial and its timing.
+  const db = new Database(join(folder, 'bijou.db'));
+  db.prepare('UPDATE trials SET work = NULL').run();
+  db.prepare('UPDATE comparisons SET isTimingDue = (id = ?)').run(cut.id);
+  db.close();
+  const { bijou: again } = await freshBijou(folder);
+  await again.jobs.idle();
+  const timed = ({ id }: Comparison) =>
+    again.comparisons.details(id).trials.filter(({ measured }) => measured?.work).length;
+  expect(timed(cut)).toBe(6);
+  expect(timed(stopped)).toBe(0);
 });

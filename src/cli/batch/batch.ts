@@ -84,7 +84,7 @@ export class Batch {
       this.firstIsDone();
       return ended;
     };
-    const isFragile = () => this.crew.isLoading;
+    const isFragile = () => this.crew.isFragile;
     const tell = (isOver: boolean) => this.tellStopped(isOver);
     return stoppable({ stop, isFragile, tell }, () => this.worked(doing));
   }

@@ -105,8 +105,12 @@ export class Crew {
     }
   }
 
-  /** Whether threads must not be ended yet. */
-  get isLoading(): boolean {
+  /** Whether threads are at something that they must not be ended in: each may be loading what it needs for its task. */
+  get isFragile(): boolean {
+    return this.pool !== null && (this.open > 0 || this.isLoading);
+  }
+
+  private get isLoading(): boolean {
     return this.shared.loading > 0;
   }
 

@@ -47,7 +47,7 @@ async function built(
   const isShown = isTerminal() && !json;
   const tell = () =>
     say('Stopped: what was finished is whole and stays, nothing half-finished was kept.');
-  const how = { stop: () => builder.stop(), isFragile: () => crew.isLoading, tell };
+  const how = { stop: () => builder.stop(), isFragile: () => crew.isFragile, tell };
   try {
     return await stoppable(how, async () => {
       const results = await builder.build(entries, { isShown });

@@ -97,7 +97,7 @@ async function packed(
     if (json && !written) await printOn(cancelledJson());
     say(written ? 'Stopped: the pack was written before that.' : 'Stopped: no pack was written.');
   };
-  const how = { stop: () => builder.stop(), isFragile: () => crew.isLoading, tell };
+  const how = { stop: () => builder.stop(), isFragile: () => crew.isFragile, tell };
   try {
     return await stoppable(how, async () => {
       const results = await builder.build(entries, { isShown: isTerminal() && !json });

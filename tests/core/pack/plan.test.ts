@@ -267,3 +267,23 @@ test('what is not built is open, what cannot be is wrong, and all sounds have to
   expect(told(part(small, [gull, partFile(2, 'b.ogg')]))[0]).toMatch(/2,003 bytes; .* 2,000/);
   expect(told(part(small, []))[0]).toMatch(/No sound goes/);
 });
+
+test('names that a disk or a person takes for the same meet, and a file meets a folder', () => {
+  const brief = briefWith({});
+  const meet = (one: string, other: string) =>
+    told(part(brief, [partFile(1, one), partFile(2, other)])).some((message) =>
+      /one file on many disks|folder for/.test(message),
+    );
+  for (const [one, other] of [
+    ['gross.ogg', 'groß.ogg'],
+    ['tide.ogg', 'ti\u200bde.ogg'],
+    ['tide.ogg', 'ti\u00adde.ogg'],
+    ['tide.ogg', 'TIDE.ogg'],
+    ['caf\u00e9.ogg', 'cafe\u0301.ogg'],
+    ['ﬁn.ogg', 'fin.ogg'],
+    ['sea.ogg', 'sea.ogg/bell.ogg'],
+  ] as const) {
+    expect([one, other, meet(one, other)]).toEqual([one, other, true]);
+  }
+  expect(meet('tide.ogg', 'tides.ogg')).toBe(false);
+});

@@ -41,7 +41,7 @@ export interface Standing {
 }
 
 /** Whether a sign at a place is itself escaped by a backslash in front of it. */
-export function isBehindBackslash(text: string, at: number): boolean {
+function isBehindBackslash(text: string, at: number): boolean {
   let slashes = 0;
   while (text[at - 1 - slashes] === '\\') slashes++;
   return slashes % 2 === 1;

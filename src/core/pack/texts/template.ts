@@ -88,8 +88,19 @@ class Ward {
 /** A value that is to be written, and where in the template it is asked for. */
 type Write = (value: unknown, place: number) => string;
 
-/** Counts what has been written. Used once: it remembers every text that it has parsed. */
-class CountingWriter extends mustache.Writer {
+/**
+ * Mustache's, which would keep every template that it has ever parsed: by its whole text, even where it is thrown away
+ * itself.
+ */
+class ForgetfulWriter extends mustache.Writer {
+  constructor() {
+    super();
+    (this as { templateCache?: unknown }).templateCache = undefined;
+  }
+}
+
+/** Counts what has been written. */
+class CountingWriter extends ForgetfulWriter {
   private written = 0;
 
   constructor(private readonly value: Write) {
@@ -193,8 +204,7 @@ export function templateProblems(template: string): TextProblem[] {
   }
   let tokens: Token[];
   try {
-    // One that is thrown away: each remembers every template for ever.
-    tokens = new mustache.Writer().parse(template) as Token[];
+    tokens = new ForgetfulWriter().parse(template) as Token[];
   } catch (error) {
     const { message } = error as Error;
     const at = Number(/ at (\d+)$/.exec(message)?.[1] ?? 0);
