@@ -67,6 +67,8 @@ test('a file that is built again under its name goes into the running scene; wha
   // It went on all the while, and repeats as it was set.
   await expectHeard(page, true);
   await expect(page.getByLabel(`What a tap does to ${file}`)).toHaveValue('startOrStop');
+  // The address follows what is loaded.
+  await page.waitForURL(/pack=\d+/);
   const list = await request.get(`/api/packs/${packNow(page)}/files/settings.txt`);
   expect(await list.text()).toContain('text: Listen to the wind');
   expect(await list.text()).toMatch(
