@@ -46,8 +46,10 @@ export async function stoppable<T>(how: Stopping, work: () => Promise<T>): Promi
 export function heedSignals(isJson: boolean): void {
   call.isJson = isJson;
   for (const signal of SIGNALS) {
-    process.removeAllListeners(signal);
+    const others = process.listeners(signal);
     process.on(signal, () => void end(signal));
+    // Afterwards: a signal that comes while nobody listens would be lost.
+    for (const other of others) process.off(signal, other);
   }
 }
 
