@@ -1,8 +1,8 @@
 import { dirname, extname, join } from 'node:path';
 import type { ErrorFacts } from '@/core/errors';
 import { diskKey } from '@/core/pack/diskKey';
-import { whatIsAt } from '../disk/present';
-import { isThere, Sources } from '../disk/sources';
+import { isThere, whatIsAt } from '../disk/present';
+import { Sources } from '../disk/sources';
 import { fileError } from '../disk/trouble';
 import { wrongWay } from './judging';
 import type { Entry } from './plan';

@@ -7,8 +7,7 @@ import { syncFolder, writeTemporary } from '@/server/files/bytes';
 import type { BuiltFacts } from '../batch/tasks';
 import { hashOfFile } from '../disk/copies';
 import { withLock } from '../disk/lock';
-import { whatIsAt } from '../disk/present';
-import { isThere } from '../disk/sources';
+import { isThere, whatIsAt } from '../disk/present';
 import { dropTemporary, temporaryIn } from '../disk/temporaries';
 import { fileTrouble } from '../disk/trouble';
 

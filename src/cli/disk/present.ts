@@ -13,3 +13,11 @@ export async function whatIsAt(path: string): Promise<Stats | null> {
     throw error;
   }
 }
+
+/** Whether something has that name, be it a link that leads nowhere. */
+export async function isThere(path: string): Promise<boolean> {
+  return lstat(path).then(
+    () => true,
+    ({ code }: NodeJS.ErrnoException) => code !== 'ENOENT' && code !== 'ENOTDIR',
+  );
+}

@@ -1,4 +1,4 @@
-import { lstat, realpath } from 'node:fs/promises';
+import { realpath } from 'node:fs/promises';
 import { basename, dirname, join, resolve, sep } from 'node:path';
 import { BijouError } from '@/core/errors';
 import type { Place } from '../inputs';
@@ -61,12 +61,4 @@ const isBelow = (path: string, folder: string) =>
 /** Whether a file lies in a folder of results that itself lies below the folder of sources. */
 function isOwnFolder(out: string, folder: string, real: string): boolean {
   return isBelow(out, folder) && isBelow(real, out);
-}
-
-/** Whether something has that name, be it a link that leads nowhere. */
-export async function isThere(path: string): Promise<boolean> {
-  return lstat(path).then(
-    () => true,
-    ({ code }: NodeJS.ErrnoException) => code !== 'ENOENT' && code !== 'ENOTDIR',
-  );
 }

@@ -7,20 +7,18 @@ import { stoppedByHand } from '../batch/stopping';
 import { hashOfFile, writeProven } from '../disk/copies';
 import { withLock } from '../disk/lock';
 import { makeOutFolder } from '../disk/outFolder';
-import { whatIsAt } from '../disk/present';
-import { isThere } from '../disk/sources';
+import { isThere, whatIsAt } from '../disk/present';
 import { clearDead, dropTemporary, workFolderIn } from '../disk/temporaries';
 import { fileTrouble } from '../disk/trouble';
 import { isTold } from '../ending';
 import type { PlacedFile } from './plan';
-import { PackRecord } from './record';
+import { lockOf, PackRecord } from './record';
 
 /** What is written: files of the pack, and the list of a patch. */
 export type WrittenFile = Pick<PlacedFile, 'path' | 'content' | 'sha256'>;
 
 /** Where the folder lies that is being exchanged, until the other one is in its place. */
 const oldOf = (folder: string) => join(dirname(folder), `.${basename(folder)}.bijou-old`);
-const lockOf = (place: string) => join(dirname(place), `.${basename(place)}.bijou-lock`);
 
 /** A file of ours as it was looked at. */
 interface OwnFile {
@@ -217,8 +215,8 @@ async function clearOld(folder: string, files: readonly OwnFile[]): Promise<stri
   }
 }
 
-function unlessFull({ code }: NodeJS.ErrnoException): void {
-  if (code !== 'ENOTEMPTY' && code !== 'EEXIST' && code !== 'ENOENT') throw new Error(code);
+function unlessFull(error: NodeJS.ErrnoException): void {
+  if (!['ENOTEMPTY', 'EEXIST', 'ENOENT'].includes(error.code ?? '')) throw error;
 }
 
 async function stampOf(path: string): Promise<string> {

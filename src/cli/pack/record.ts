@@ -19,6 +19,9 @@ const hashes = yup
   .optional();
 const recordSchema = yup.object({ pack: hashes, next: hashes });
 
+/** Held by the one call that exchanges what lies at a place. */
+export const lockOf = (place: string) => join(dirname(place), `.${basename(place)}.bijou-lock`);
+
 /** What Bijou has put at a place: the one proof that what lies there may be replaced. It lies beside it, hidden. */
 export class PackRecord {
   private constructor(

@@ -1,11 +1,10 @@
 import { createWriteStream } from 'node:fs';
-import { rename, stat } from 'node:fs/promises';
-import { basename, dirname, join, resolve } from 'node:path';
+import { rename } from 'node:fs/promises';
+import { basename, dirname, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { BijouError } from '@/core/errors';
 import { putInPlace, syncFolder } from '@/server/files/bytes';
-import { sha256OfFile } from '@/server/files/store';
 import { zipStream, type ZippedFile } from '@/server/files/zipping';
 import { stoppedByHand } from '../batch/stopping';
 import { hashOfFile, type Hashed } from '../disk/copies';
@@ -15,7 +14,7 @@ import { whatIsAt } from '../disk/present';
 import { clearDead, dropTemporary, temporaryIn } from '../disk/temporaries';
 import { isTold } from '../ending';
 import type { WrittenFile } from './folder';
-import { PackRecord } from './record';
+import { lockOf, PackRecord } from './record';
 
 /** Where a pack goes: a zip by its ending, else a folder. */
 export function isZipName(out: string): boolean {
@@ -41,10 +40,9 @@ export async function writeZip(
       Readable.fromWeb(zipStream(each(files)) as Parameters<typeof Readable.fromWeb>[0]),
       createWriteStream(temporary, { flush: true, flags: 'wx' }),
     );
-    const made = { sha256: await sha256OfFile(temporary), bytes: (await stat(temporary)).size };
+    const made = (await hashOfFile(temporary))!;
     if (isTold()) throw stoppedByHand();
-    const lock = join(folder, `.${basename(path)}.bijou-lock`);
-    await withLock(lock, () => exchange(path, temporary, made.sha256, overwrite));
+    await withLock(lockOf(path), () => exchange(path, temporary, made.sha256, overwrite));
     return made;
   } finally {
     await dropTemporary(temporary);

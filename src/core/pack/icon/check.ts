@@ -1,6 +1,7 @@
 import { decode } from 'fast-png';
 import { Unzlib } from 'fflate';
 import { BijouError } from '../../errors';
+import { joinBytes } from '../../formats/bits';
 import { either } from '../../tradeNames';
 import { crc32 } from '../../bytes/crc';
 
@@ -20,23 +21,13 @@ const NEEDED = new Set(['IHDR', 'PLTE', 'tRNS', 'IDAT', 'IEND']);
 export function plainIcon(bytes: Uint8Array, sizes: readonly number[]): Uint8Array {
   checkIcon(bytes, sizes);
   const kept = chunksOf(bytes).filter(({ type }) => NEEDED.has(type));
-  const plain = joined([Uint8Array.from(SIGNATURE), ...kept.map(({ whole }) => whole)]);
+  const plain = joinBytes(Uint8Array.from(SIGNATURE), ...kept.map(({ whole }) => whole));
   try {
     decode(plain, { checkCrc: true });
   } catch {
     throw damaged();
   }
   return plain;
-}
-
-function joined(pieces: readonly Uint8Array[]): Uint8Array {
-  const all = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    all.set(piece, at);
-    at += piece.length;
-  }
-  return all;
 }
 
 /**
