@@ -138,7 +138,7 @@ test('a set of candidates with any field left out or of another type is refused,
 
 test('a brief without notes is taken in, and is one with none', () => {
   const text = JSON.stringify({ ...whole, notes: undefined });
-  expect(text).not.toContain('notes');
+  expect(JSON.parse(text)).not.toHaveProperty('notes');
   expect(readBriefFile(text).brief.notes).toEqual([]);
 });
 
