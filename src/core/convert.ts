@@ -75,6 +75,8 @@ export async function convert(
   const after = shapeAfter(recipe, before);
   checkedSettings(writerById(writer), settings, after.rateHz, after.channelCount);
   const notes: Warning[] = [];
+  const inside = loopInside(header.loop, frames, notes);
+  const along = marksFor(conversion, before, { ...header, loop: inside });
   const whole = sourceOf(reader, frames);
   const decoded: PcmSource = {
     ...whole,
@@ -89,7 +91,7 @@ export async function convert(
   };
   // What has to be decoded in order is not decoded anew for every place that a step goes into.
   const scratch =
-    rereads(recipe) && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
+    rereads(recipe, along) && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
     const { figure } = options;
@@ -97,8 +99,6 @@ export async function convert(
       note: (warning) => notes.push(warning),
       ...(figure && { figure }),
     });
-    const loop = loopInside(header.loop, frames, notes);
-    const along = marksFor(conversion, before, { ...header, loop });
     const marks = along.at(-1)!;
     const loudest = new LevelMeter(shaped.channelCount);
     const looked = tap(streamOf(shaped), (block) => loudest.push(block));

@@ -54,7 +54,7 @@ export function moveMarks(marks: SoundMarks, place: Place, framesAfter: number):
     const moved = place(frame);
     return moved === null ? [] : [{ name, frame: Math.min(framesAfter, Math.round(moved)) }];
   });
-  const move = (stretch: Stretch | null) => stretch && moveStretch(stretch, place, framesAfter);
+  const move = (stretch: Stretch | null) => stretch && movedStretch(stretch, place, framesAfter);
   const moved = move(marks.loop);
   const loop: Loop | null = moved && { ...marks.loop, ...moved };
   return {
@@ -65,7 +65,8 @@ export function moveMarks(marks: SoundMarks, place: Place, framesAfter: number):
   };
 }
 
-function moveStretch(stretch: Stretch, place: Place, framesAfter: number): Stretch | null {
+/** Where a stretch lands: its length becomes whole, and it stays inside the sound. null when it lost an end. */
+export function movedStretch(stretch: Stretch, place: Place, framesAfter: number): Stretch | null {
   const a = place(stretch.startFrame);
   const b = endBehind(stretch, place);
   if (a === null || b === null) return null;

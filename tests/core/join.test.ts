@@ -45,7 +45,7 @@ async function render(how: Join, sounds: Float32Array[][], rates: number[] = [])
       mostOpen = Math.max(mostOpen, ++open);
       const source = sourceFromChannels(sounds[i]!, rates[i] ?? 8_000, { blockFrames: 333 });
       return {
-        source: await applyRecipe({ version: 1, steps: place.steps }, source),
+        source: await applyRecipe(place.recipe, source),
         close: async () => void open--,
       };
     },

@@ -146,7 +146,7 @@ describe('a common layout', () => {
     expect(planned(one(1), one(1)).shape.channelCount).toBe(1);
     expect(planned(one(1), one(2)).shape.channelCount).toBe(2);
     // Two channels are stereo, whatever they are said to be for.
-    expect(planned(one(2, 0x3), one(2, 0x600)).placed[1]!.steps).toEqual([]);
+    expect(planned(one(2, 0x3), one(2, 0x600)).placed[1]!.recipe.steps).toEqual([]);
     expect(planned(one(6, 0x60f), one(6, 0x60f)).shape).toMatchObject({
       channelCount: 6,
       speakerMask: 0x60f,
@@ -156,7 +156,7 @@ describe('a common layout', () => {
   });
   test('and what a part needs for it is a step, and said', () => {
     const [mono] = planned(one(1), one(2)).placed;
-    expect(mono!.steps).toEqual([{ kind: 'channels', on: true, params: { mode: 'stereo' } }]);
+    expect(mono!.recipe.steps).toEqual([{ kind: 'channels', on: true, params: { mode: 'stereo' } }]);
     expect(planned(one(2), one(2)).placed[0]!.conversions).toEqual([]);
     const deep = planned(factsOf(100, { bitDepth: 24 }), factsOf(100, { bitDepth: 32 })).placed;
     expect(deep.map(({ conversions }) => conversions)).toEqual([

@@ -1,8 +1,10 @@
 import { isCured } from '@/core/recipe/cure';
 import { differenceTitle } from '@/core/recipe/difference';
 import { keptOfSource, withKept } from '@/core/recipe/kept';
+import { noMarks, type Loop } from '@/core/marks';
 import {
   kindOf,
+  marksAlong,
   parseRecipe,
   recipeKey,
   rereads,
@@ -35,13 +37,23 @@ describe('a recipe', () => {
   });
   test('goes into the sound in several places if one of its steps does', () => {
     const cut = step('cut', { startFrame: 1, endFrame: 2 });
-    expect(rereads(recipe(step('reverse'), step('gain', { gainDb: 1 })))).toBe(
-      Boolean(kind('reverse').rereads?.({})),
+    const shape = { rateHz: 48_000, channelCount: 1, frames: 100 };
+    const goesBack = (recipe: Recipe, loop: Loop | null = null) =>
+      rereads(recipe, marksAlong(recipe, shape, { ...noMarks, loop }));
+    const [gain, resample] = [step('gain', { gainDb: 1 }), step('resample', { rateHz: 44_100 })];
+    expect(goesBack(recipe(step('reverse'), gain))).toBe(
+      Boolean(kind('reverse').rereads?.({}, null)),
     );
-    expect(rereads(recipe(step('gain', { gainDb: 1 })))).toBe(false);
-    expect(rereads(recipe(step('gain', { gainDb: 1 }), cut))).toBe(true);
-    expect(rereads(recipe({ ...cut, on: false }))).toBe(false);
-    expect(rereads(recipe({ ...cut, kind: 'of tomorrow' }))).toBeFalsy();
+    expect(goesBack(recipe(gain))).toBe(false);
+    expect(goesBack(recipe(gain, cut))).toBe(true);
+    expect(goesBack(recipe({ ...cut, on: false }))).toBe(false);
+    expect(goesBack(recipe(gain, resample))).toBe(false);
+    // A loop is read around, but only while it is one.
+    const loop = { startFrame: 10, endFrame: 90 };
+    expect(goesBack(recipe(gain, resample), loop)).toBe(true);
+    expect(goesBack(recipe(step('keep', { startFrame: 0, endFrame: 20 }), resample), loop)).toBe(
+      false,
+    );
   });
   test('from outside is held against the schema of each step; unknown kinds are kept', () => {
     const gain = step('gain', { gainDb: 1 });

@@ -176,7 +176,7 @@ test('a join keeps a layout that its parts share, and mixes what they do not sha
   expect(maskInside(sink.bytes())).toBe(FRONT_AND_BASS);
   const mixed = planJoin(join, [part('a', FRONT_AND_BASS), part('b', 0x33)]);
   expect(mixed.shape.channelCount).toBe(2);
-  expect(mixed.placed.map(({ steps }) => steps.length)).toEqual([1, 1]);
+  expect(mixed.placed.map(({ recipe }) => recipe.steps.length)).toEqual([1, 1]);
 });
 
 test('what is read again from the middle has the same speakers', async () => {

@@ -17,7 +17,10 @@ const ATTENUATION_DB = 118;
 const PASS_SHARE = 0.9075;
 /** Ratios that need more phases than this share a table and interpolate between neighbours. */
 const MOST_EXACT_PHASES = 1_280;
-const INTERPOLATED_PHASES = 4_096;
+/** So many to a frame of the lower rate: a straight line between two then errs by less than −130 dB. */
+const INTERPOLATED_PHASES = 2_048;
+/** Ratios are told apart by so much where a table is shared. */
+const SHARED_STEPS = 1_000;
 
 /** The polyphase filter of one rate change. */
 export interface FilterBank {
@@ -71,11 +74,15 @@ export function interpolationBank(phases: number, taps: number): FilterBank {
  * below `wanted` (in cycles per input frame) has to be right, images and aliases may be left above it.
  */
 export function filterBank(up: number, down: number, wanted = 1): FilterBank {
-  const key = `${up}/${down}/${wanted}`;
+  const exact = up <= MOST_EXACT_PHASES;
+  const ratio = Math.min(1, up / down);
+  const share = exact ? ratio : Math.floor(ratio * SHARED_STEPS) / SHARED_STEPS;
+  const phases = exact ? up : Math.ceil(INTERPOLATED_PHASES * share);
+  const key = `${phases}/${exact ? down : 'between'}/${wanted}`;
   const known = cache.get(key);
   if (known) return known;
   // Frequencies in cycles per input frame.
-  const nyquist = 0.5 * Math.min(1, up / down);
+  const nyquist = 0.5 * share;
   const isPart = wanted < nyquist * PASS_SHARE;
   const pass = isPart ? wanted : nyquist * PASS_SHARE;
   const stop = isPart ? 2 * nyquist - wanted : nyquist;
@@ -83,10 +90,7 @@ export function filterBank(up: number, down: number, wanted = 1): FilterBank {
   const beta = 0.1102 * (ATTENUATION_DB - 8.7);
   const length = (ATTENUATION_DB - 7.95) / (2.285 * 2 * Math.PI * (stop - pass));
   const taps = Math.ceil(length / 8) * 8;
-  const exact = up <= MOST_EXACT_PHASES;
-  const phases = exact ? up : INTERPOLATED_PHASES;
-  const coefficients = windowedSinc(phases, taps, cutoff, beta);
-  const bank = { taps, phases, exact, coefficients };
+  const bank = { taps, phases, exact, coefficients: windowedSinc(phases, taps, cutoff, beta) };
   cache.set(key, bank);
   return bank;
 }

@@ -159,8 +159,10 @@ function manyMarkers({ markers = [] }: StatedHeader): Warning {
 /** An opened sound of `frames` frames as a source. */
 export function sourceOf(reader: SoundReader, frames: number): PcmSource {
   const { rateHz, channelCount, gridBits, speakerMask } = reader.pcm();
+  const { loop } = reader.header;
   return {
     ...{ rateHz, channelCount, frames, gridBits, speakerMask },
+    loop: loop && loop.endFrame <= frames ? loop : null,
     from: (startFrame) => reader.pcm(startFrame).blocks,
   };
 }

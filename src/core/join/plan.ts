@@ -2,7 +2,7 @@ import { BijouError } from '../errors';
 import type { Layout } from '../dsp/channels';
 import { speakersOf } from '../pcm/speakers';
 import { kilohertz, layoutName } from '../tradeNames';
-import { resampledFrames } from '../dsp/resample';
+import { noMarks, type Loop } from '../marks';
 import { pieceRecipe, pieceWords, type LoopPiece } from '../loop/parts';
 import type { ListedFacts } from '../measure/probe';
 import { shapeAfter } from '../recipe/recipe';
@@ -35,16 +35,14 @@ interface JoinedSound {
   recipe: Recipe;
 }
 
-/** A sound, or a piece of its loop, as a part. @throws not-allowed where it has no such piece */
+/** A sound, or a piece of its loop, as a part. */
 export function partFacts(
   { name, facts, recipe }: JoinedSound,
   { piece }: Pick<JoinPart, 'piece'>,
 ): PartFacts {
-  const { bitDepth } = facts;
-  const shape = shapeOf(facts);
-  if (!piece) return { name, shape, recipe, bitDepth };
-  const own = naming(name, () => pieceRecipe(recipe, shape, facts, piece));
-  return { name: `${name} ${pieceWords[piece]}`, shape, recipe: own, bitDepth };
+  const { bitDepth, loop } = facts;
+  const part = { shape: shapeOf(facts), loop, recipe, bitDepth };
+  return piece ? { ...part, piece, name: `${name} ${pieceWords[piece]}` } : { ...part, name };
 }
 
 /** What is known of a part when a join is planned. */
@@ -52,7 +50,11 @@ export interface PartFacts {
   name: string;
   /** Of its source. */
   shape: Shape;
+  /** Of its source. */
+  loop?: Loop | null;
   recipe: Recipe;
+  /** What of its loop is the part; all of the sound where nothing is said. */
+  piece?: LoopPiece;
   bitDepth: number | null;
 }
 
@@ -64,8 +66,8 @@ export interface PlacedPart {
   /** Frames at its beginning and its end that it shares with its neighbours. */
   sharedBefore: number;
   sharedBehind: number;
-  /** Behind its own recipe. */
-  steps: Step[];
+  /** Its own, and what conforms it. */
+  recipe: Recipe;
   /** What is converted and why, in words. */
   conversions: string[];
 }
@@ -93,8 +95,11 @@ export function planJoin(join: Join, parts: readonly PartFacts[]): PlannedJoin {
   const placed: PlacedPart[] = [];
   let startFrame = 0;
   shapes.forEach((shape, i) => {
-    const { name, bitDepth } = parts[i]!;
-    const frames = resampledFrames(shape.frames, shape.rateHz, rateHz);
+    const part = parts[i]!;
+    const { name } = part;
+    const { steps, conversions } = conforming(shape, part.bitDepth, { rateHz, ...layout });
+    const recipe = naming(name, () => conformed(part, steps));
+    const { frames } = naming(name, () => shapeAfter(recipe, part.shape));
     const isLast = i === shapes.length - 1;
     const gap = isLast ? 0 : Math.round((join.parts[i]?.gapSeconds ?? 0) * rateHz);
     const sharedBefore = placed.at(-1)?.sharedBehind ?? 0;
@@ -106,11 +111,18 @@ export function planJoin(join: Join, parts: readonly PartFacts[]): PlannedJoin {
       frames,
       sharedBefore,
       sharedBehind,
-      ...conforming(shape, bitDepth, { rateHz, ...layout }),
+      recipe,
+      conversions,
     });
     startFrame += frames + gap;
   });
   return { shape: { rateHz, ...layout, frames: startFrame }, placed };
+}
+
+/** A piece is cut out of the conformed sound: at the rate of the whole its ends still meet those of its loop. */
+function conformed({ recipe, shape, loop = null, piece }: PartFacts, steps: Step[]): Recipe {
+  const whole = { ...recipe, steps: [...recipe.steps, ...steps] };
+  return piece ? pieceRecipe(whole, shape, { ...noMarks, loop }, piece) : whole;
 }
 
 /** Alike layouts stay; else stereo, which everything can become. */
@@ -132,7 +144,7 @@ function conforming(
   shape: Shape,
   bitDepth: number | null,
   whole: Omit<Shape, 'frames'>,
-): Pick<PlacedPart, 'steps' | 'conversions'> {
+): { steps: Step[]; conversions: string[] } {
   const steps: Step[] = [];
   const conversions: string[] = [];
   if (!isSameLayout(shape, whole)) {

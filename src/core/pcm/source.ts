@@ -1,5 +1,6 @@
 import type { Scratch } from '../bytes/source';
 import { BijouError } from '../errors';
+import type { Loop } from '../marks';
 import { BLOCK_FRAMES, blockFrames, sliceBlock, type Block, type PcmStream } from './pcm';
 
 /** A sound of known length that can be read from any frame on, as often as one likes. */
@@ -11,6 +12,8 @@ export interface PcmSource {
   readonly gridBits: number | null;
   /** As in `PcmStream`. */
   readonly speakerMask?: number | undefined;
+  /** What repeats of it, for steps that look around each frame: the loop's ends meet each other. */
+  readonly loop?: Loop | null | undefined;
   /** Blocks from `startFrame` (0 … frames) to the end. */
   from(startFrame: number): AsyncIterable<Block>;
 }
@@ -80,7 +83,7 @@ export async function wholeRange(
 }
 
 /** Silence in blocks of bearable size. */
-function* silentBlocks(channelCount: number, frames: number): Generator<Block> {
+export function* silentBlocks(channelCount: number, frames: number): Generator<Block> {
   for (let left = frames; left > 0; left -= BLOCK_FRAMES) {
     yield emptyChannels(channelCount, Math.min(left, BLOCK_FRAMES));
   }

@@ -1,6 +1,6 @@
 import * as yup from 'yup';
 import { BijouError, errorFacts, type ErrorFacts } from '../errors';
-import { moveMarks, noParts, type Marks, type SoundMarks } from '../marks';
+import { moveMarks, noMarks, noParts, type Marks, type SoundMarks } from '../marks';
 import { streamOf, type PcmSource } from '../pcm/source';
 import { stepKinds } from './steps';
 import { plainTools, type Recipe, type Shape, type Step, type StepKind } from './types';
@@ -76,18 +76,21 @@ export async function applyRecipe(
 ): Promise<PcmSource> {
   const steps = active(recipe);
   const remember = tools.figure ?? ((_, measure) => measure());
+  const { loop = null } = source;
+  let marks: SoundMarks = { ...noMarks, ...noParts, loop };
   let sound = source;
   for (const [i, step] of steps.entries()) {
     const kind = knownKind(step);
     // Refuses what cannot be done before anything is read.
-    kind.shape(sound, step.params);
+    const after = kind.shape(sound, step.params);
     const before = sound;
     const figure =
       kind.measure &&
       (await remember(stepsKey(steps.slice(0, i + 1)), () =>
         kind.measure!(streamOf(before), step.params),
       ));
-    sound = kind.apply(before, step.params, { figure, tools });
+    marks = marksBehind(step, marks, before, after);
+    sound = { ...kind.apply(before, step.params, { figure, tools }), loop: marks.loop };
   }
   return sound;
 }
@@ -112,9 +115,9 @@ function stepsKey(steps: readonly Step[]): string {
   return JSON.stringify(steps.map(({ kind, params }) => [kind, params]));
 }
 
-/** Whether a step that is on goes into the sound in several places. */
-export function rereads(recipe: Recipe): boolean {
-  return active(recipe).some((step) => kindOf(step)?.rereads?.(step.params));
+/** Whether a step that is on goes into the sound in several places. `along` as `marksAlong` says. */
+export function rereads(recipe: Recipe, along: readonly SoundMarks[]): boolean {
+  return active(recipe).some((step, i) => kindOf(step)?.rereads?.(step.params, along[i]!.loop));
 }
 
 /** Where the recipe leaves tags, loop and markers, and what its steps set of them: in front of it and behind each step. */
@@ -124,13 +127,18 @@ export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMa
   const along = active(recipe).map((step) => {
     const kind = knownKind(step);
     const after = kind.shape(shape, step.params);
-    const place = kind.place?.(shape, step.params);
+    now = marksBehind(step, now, shape, after);
     shape = after;
-    const moved = place ? moveMarks(now, place, after.frames) : now;
-    now = kind.marks?.(moved, step.params) ?? moved;
     return now;
   });
   return [{ ...noParts, ...marks }, ...along];
+}
+
+function marksBehind(step: Step, marks: SoundMarks, before: Shape, after: Shape): SoundMarks {
+  const kind = knownKind(step);
+  const place = kind.place?.(before, step.params);
+  const moved = place ? moveMarks(marks, place, after.frames) : marks;
+  return kind.marks?.(moved, step.params) ?? moved;
 }
 
 /** The marks behind the whole recipe. */

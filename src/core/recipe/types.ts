@@ -1,6 +1,6 @@
 import type { ObjectSchema } from 'yup';
 import type { Warning } from '../formats/types';
-import type { Place, SoundMarks } from '../marks';
+import type { Loop, Place, SoundMarks } from '../marks';
 import type { PcmStream } from '../pcm/pcm';
 import { maskOf, type Speaker } from '../pcm/speakers';
 import type { PcmSource } from '../pcm/source';
@@ -103,7 +103,7 @@ export interface StepKind<Params extends object = Record<string, unknown>, Figur
   /** What else is set when somebody sets one parameter. */
   along?(params: Params, name: string): Params;
   /** Whether it goes into the sound in several places: what is decoded only in order is put aside for it. */
-  rereads?(params: Params): boolean;
+  rereads?(params: Params, loop: Loop | null): boolean;
   /** Steps that depend on the whole sound take their figure from a pass of their own. */
   measure?(pcm: PcmStream, params: Params): Promise<Figure>;
   apply(source: PcmSource, params: Params, context: StepContext<Figure>): PcmSource;

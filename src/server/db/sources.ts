@@ -1,7 +1,7 @@
 import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Warning } from '@/core/formats/types';
 import type { Facts, ListedFacts } from '@/core/measure/probe';
-import type { Marks } from '@/core/marks';
+import type { Loop, Marks } from '@/core/marks';
 import { shapeOf, type Shape } from '@/core/recipe/types';
 import type { Db } from './open';
 
@@ -28,8 +28,12 @@ export function sourceStatements(db: Db) {
      WHERE projectId = ? AND sounds.id IN (SELECT value FROM json_each(?))`,
   );
   const spectrum = pick<string | null>('spectrum');
-  const length = db.prepare<[string], { frames: number | null; rateHz: number | null }>(
-    `SELECT json_extract(facts, '$.frames') AS frames, json_extract(facts, '$.sampleRateHz') AS rateHz
+  const extent = db.prepare<
+    [string],
+    { frames: number | null; rateHz: number | null; loop: string | null }
+  >(
+    `SELECT json_extract(facts, '$.frames') AS frames, json_extract(facts, '$.sampleRateHz') AS rateHz,
+       json_extract(facts, '$.loop') AS loop
      FROM sources WHERE sha256 = ?`,
   );
   const forget = db.prepare<[string]>(
@@ -79,8 +83,12 @@ export function sourceStatements(db: Db) {
       const stored = facts.get(sha256);
       return stored ? shapeOf(JSON.parse(stored) as ListedFacts) : null;
     },
-    /** Its length as it was counted; nulls for bytes that are nobody's source. */
-    lengthOf: (sha256: string) => length.get(sha256) ?? { frames: null, rateHz: null },
+    /** Its length as it was counted, and its loop; nulls for bytes that are nobody's source. */
+    extentOf: (sha256: string) => {
+      const found = extent.get(sha256);
+      if (!found) return { frames: null, rateHz: null, loop: null };
+      return { ...found, loop: found.loop === null ? null : (JSON.parse(found.loop) as Loop) };
+    },
     /** Those that no sound has: the history may still lead back to them. */
     loose: () => loose.all(),
     /** Forgets what is known of bytes that are gone, unless a sound that was refused still names them. */

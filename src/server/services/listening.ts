@@ -62,7 +62,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
         sha256,
         path: path!,
         peaks: store.path(sha256, 'peaks'),
-        ...db.sources.lengthOf(sha256),
+        ...db.sources.extentOf(sha256),
         recipe,
       };
       return listener().ask({ sound, question, told }, signal);

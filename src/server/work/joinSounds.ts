@@ -54,9 +54,9 @@ function partsOf(task: JoinTask, { placed }: PlannedJoin): JoinedPart[] {
       const file = await openFile(path);
       try {
         const reader = await openSound(file.source);
-        const source = sourceOf(reader, facts.shape.frames);
-        const steps = [...facts.recipe.steps, ...place.steps];
-        return { source: await applyRecipe({ version: 1, steps }, source), close: file.close };
+        // A working copy knows nothing of its sound's loop.
+        const source = { ...sourceOf(reader, facts.shape.frames), loop: facts.loop };
+        return { source: await applyRecipe(place.recipe, source), close: file.close };
       } catch (error) {
         await file.close();
         throw error;

@@ -17,7 +17,9 @@ export async function openShaped(
   asker: Asker,
 ): Promise<PcmSource> {
   const reader = await openSound(file);
-  const source = sourceOf(reader, sound.frames ?? reader.header.frames ?? 0);
+  const plain = sourceOf(reader, sound.frames ?? reader.header.frames ?? 0);
+  // A working copy knows nothing of its sound's loop.
+  const source = sound.loop ? { ...plain, loop: sound.loop } : plain;
   const recipe = sound.recipe ?? emptyRecipe;
   let interest: Interest | null = null;
   const measured = resting(source, async () => interest?.rest());

@@ -181,7 +181,7 @@ class Side {
     this.resampler =
       rateHz === EAR_RATE_HZ
         ? null
-        : new Resampler(rateHz, EAR_RATE_HZ, channelCount, 0, earBands.at(-1)!.toHz);
+        : new Resampler(rateHz, EAR_RATE_HZ, channelCount, earBands.at(-1)!.toHz);
   }
 
   push(block: Block): Block {

@@ -14,6 +14,18 @@ interface Exports {
     wholeBytes: number,
     stepPhase: number,
   ): void;
+  between(
+    coefficients: number,
+    input: number,
+    output: number,
+    count: number,
+    taps: number,
+    wholeBytes: number,
+    phase: number,
+    up: number,
+    stepPhase: number,
+    phases: number,
+  ): void;
 }
 
 /** Where the next output frame lies: whole input frames, and `phase`/`up` of one more. */
@@ -47,7 +59,7 @@ export function runPolyphase(
   input: Float32Array,
   output: Float32Array,
 ): void {
-  const { memory, run } = load();
+  const { memory, run, between } = load();
   const inputAt = bank.coefficients.byteLength;
   const outputAt = inputAt + input.byteLength;
   const missing = outputAt + output.byteLength - memory.buffer.byteLength;
@@ -57,16 +69,13 @@ export function runPolyphase(
     loadedBank = bank;
   }
   new Float32Array(memory.buffer, inputAt, input.length).set(input);
-  run(
-    0,
-    inputAt + place.at * 4,
-    outputAt,
-    output.length,
-    place.phase,
-    bank.taps,
-    place.up,
-    Math.floor(place.down / place.up) * 4,
-    place.down % place.up,
-  );
+  const inputByte = inputAt + place.at * 4;
+  const { length: count } = output;
+  const { phase, up } = place;
+  const { taps, phases } = bank;
+  const wholeBytes = Math.floor(place.down / up) * 4;
+  const step = place.down % up;
+  if (bank.exact) run(0, inputByte, outputAt, count, phase, taps, up, wholeBytes, step);
+  else between(0, inputByte, outputAt, count, taps, wholeBytes, phase, up, step, phases);
   output.set(new Float32Array(memory.buffer, outputAt, output.length));
 }

@@ -1,4 +1,4 @@
-import { resampled, resampledFrames } from '../../dsp/resample';
+import { resampled, resampledFrames, resampledPlace } from '../../dsp/resample';
 import { kilohertz } from '../../tradeNames';
 import type { StepKind } from '../types';
 import { rateParams, type RateParams } from './rate';
@@ -21,10 +21,11 @@ export const resample: StepKind<RateParams> = {
   place:
     (before, { rateHz }) =>
     (frame) =>
-      (frame * rateHz) / before.rateHz,
+      resampledPlace(frame, before.rateHz, rateHz),
   origin:
     (before, { rateHz }) =>
     (frame) =>
-      (frame * before.rateHz) / rateHz,
+      resampledPlace(frame, rateHz, before.rateHz),
+  rereads: (_, loop) => loop !== null,
   apply: (source, { rateHz }) => resampled(source, rateHz),
 };

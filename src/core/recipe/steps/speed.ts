@@ -1,5 +1,5 @@
 import * as yup from 'yup';
-import { changeSpeed, spedFrames } from '../../dsp/speed';
+import { changeSpeed, sourcePlace, spedFrames, spedPlace } from '../../dsp/speed';
 import type { StepKind } from '../types';
 
 export interface SpeedParams {
@@ -20,10 +20,11 @@ export const speed: StepKind<SpeedParams> = {
   place:
     (_, { factor }) =>
     (frame) =>
-      frame / factor,
+      spedPlace(frame, factor),
   origin:
     (_, { factor }) =>
     (frame) =>
-      frame * factor,
+      sourcePlace(frame, factor),
+  rereads: (_, loop) => loop !== null,
   apply: (source, { factor }) => changeSpeed(source, factor),
 };
