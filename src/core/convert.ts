@@ -11,7 +11,7 @@ import {
   writeSound,
 } from './formats/write';
 import { tidyTags, type Loop, type Marks, type SoundMarks, type Tags } from './marks';
-import { probe, type Facts, type Probed } from './measure/probe';
+import { probe, type Facts, type Probed, type ProbeOptions } from './measure/probe';
 import { LevelMeter } from './measure/level';
 import { blockFrames, tap, type Block, type PcmStream } from './pcm/pcm';
 import { putAside, streamOf, type PcmSource } from './pcm/source';
@@ -91,7 +91,9 @@ export async function convert(
   };
   // What has to be decoded in order is not decoded anew for every place that a step goes into.
   const scratch =
-    rereads(recipe, along) && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
+    rereads(recipe, along) && !isPlainWav(header)
+      ? await (options.scratch ?? memoryScratch)()
+      : null;
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
     const { figure } = options;
@@ -235,9 +237,9 @@ export function compare({ facts, warnings }: Probed, expected: Shape): Verificat
 export async function verify(
   source: ByteSource,
   expected: Shape,
-  raw?: RawDescription,
+  options: Pick<ProbeOptions, 'raw' | 'loop'> = {},
 ): Promise<Verification> {
-  return compare(await probe(source, { raw }), expected);
+  return compare(await probe(source, options), expected);
 }
 
 /** How a file must be read that cannot say itself what it is: only raw samples cannot. */

@@ -48,15 +48,18 @@ function worst(channel: Float32Array, from: number, to: number, ideal: (i: numbe
 
 const LENGTH = 30_001;
 
-test.each(rates)('a whole-file loop of whole periods is one at %i Hz, to the last frame', async (rateHz) => {
-  const whole = { startFrame: 0, endFrame: LENGTH };
-  const source = sound(LENGTH, (i) => around(i, LENGTH), whole);
-  const { channel, loop } = await made(source, step('resample', { rateHz }));
-  const length = Math.round((LENGTH * rateHz) / FROM);
-  expect(loop).toEqual({ startFrame: 0, endFrame: length });
-  expect(channel.length).toBe(length);
-  expect(worst(channel, 0, length, (i) => around(i, length))).toBeLessThan(-100);
-});
+test.each(rates)(
+  'a whole-file loop of whole periods is one at %i Hz, to the last frame',
+  async (rateHz) => {
+    const whole = { startFrame: 0, endFrame: LENGTH };
+    const source = sound(LENGTH, (i) => around(i, LENGTH), whole);
+    const { channel, loop } = await made(source, step('resample', { rateHz }));
+    const length = Math.round((LENGTH * rateHz) / FROM);
+    expect(loop).toEqual({ startFrame: 0, endFrame: length });
+    expect(channel.length).toBe(length);
+    expect(worst(channel, 0, length, (i) => around(i, length))).toBeLessThan(-100);
+  },
+);
 
 test.each([0.5, 0.97, 1.1, 2])('at %f times the speed as well', async (factor) => {
   const source = sound(LENGTH, (i) => around(i, LENGTH), { startFrame: 0, endFrame: LENGTH });

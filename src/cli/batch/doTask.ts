@@ -89,7 +89,7 @@ async function look({ place, raw }: LookTask): Promise<Looked> {
 /** Encodes, decodes the result again, and only then gives it its name. */
 async function makeFile(task: ConvertTask): Promise<Made> {
   const { place, change, making, output, temporary, overwrite } = task;
-  const { frames, raw, ...conversion } = making;
+  const { frames, raw, loop, ...conversion } = making;
   const scratch = () => fileScratch(`${temporary}-scratch`);
   const converted = await withInput(place, (source) =>
     writeTemporary(temporary, (sink) =>
@@ -99,7 +99,10 @@ async function makeFile(task: ConvertTask): Promise<Made> {
   if ((await changeOf(place)) !== change) throw changedMeanwhile();
   const description = rawDescription(making.writer, making.settings, converted.expected);
   const { ok, problems, facts } = await withFile(temporary, (made) =>
-    verify(whileGoing(made), converted.expected, description),
+    verify(whileGoing(made), converted.expected, {
+      raw: description,
+      loop: loop ?? converted.loop,
+    }),
   );
   if (!ok) {
     throw new BijouError(

@@ -67,6 +67,8 @@ export interface Looked {
 export interface Making extends Conversion {
   raw: RawDescription | undefined;
   frames: number;
+  /** Where the seam of a loop lies in the result, where its format has no place for that. */
+  loop?: Loop | null;
 }
 
 /** Writes a result, decodes it again and puts it in its place. */

@@ -101,18 +101,12 @@ class LoopRun {
     const { loop, addedFrames, tailEnd } = planned;
     const asked = { kind: 'seam', place: input.place, raw: this.raw, frames } as const;
     const before = await this.batch.do(input, { ...asked, recipe: planned.before, loop, tailEnd });
-    const after = await this.batch.do(input, {
-      ...asked,
-      recipe: planned.made,
-      loop: planned.seam,
-      tailEnd: null,
-    });
     const made: MadeResult[] = [];
     for (const { file, output, remarks } of outputs) {
       const { recipe, writer, changes } = file;
       const settings = named(writer, file.settings, output);
       const making = {
-        ...{ writer, settings, recipe, raw: this.raw, frames },
+        ...{ writer, settings, recipe, loop: file.loop, raw: this.raw, frames },
         tags: tagOptions(this.options),
         keepTags: !this.options.stripTags,
       };
@@ -125,13 +119,16 @@ class LoopRun {
         }),
       );
     }
+    // What a file holds is measured in it: where it was resampled or encoded, that is another sound.
+    const after =
+      made.find(({ facts }, i) => outputs[i]!.file.loop && facts.seam)?.facts.seam ?? null;
     const sheets = cueSheet === null ? [] : await this.writeCueSheet(cueSheet, prepared, made);
     const left = before.tailLeftDbfs;
     return {
       line: [
         `${harmlessName(input.file.path)}  ${placeText(loop, rateHz)}`,
         `  before: ${seamText(before.seam)}`,
-        `  made:   ${seamText(after.seam)}`,
+        ...(after ? [`  made:   ${seamText(after)}`] : []),
         ...(addedFrames > 0
           ? [
               `  the repeat with its tail makes it longer by ${count(addedFrames)} frames (${formatTime(addedFrames / rateHz)})`,
@@ -144,7 +141,7 @@ class LoopRun {
         file: input.file.path,
         sampleRateHz: rateHz,
         loop: placeJson(loop),
-        seam: { before: before.seam, after: after.seam },
+        seam: { before: before.seam, after },
         addedFrames,
         tailLeftDbfs: left,
         outputs: made.map(({ data }, i) => ({ role: outputs[i]!.file.role, ...data })),

@@ -5,7 +5,7 @@ import { writerById } from '@/core/formats/write';
 import { handoverForm, loopFiles, type LoopFile } from '@/core/loop/files';
 import { usualListening, usualListeningForm } from '@/core/loop/listening';
 import { noMarks, type Stretch } from '@/core/marks';
-import { marksAfter, shapeAfter } from '@/core/recipe/recipe';
+import { shapeAfter } from '@/core/recipe/recipe';
 import { addedFrames, crossfadeRoom, loop as loopStep } from '@/core/recipe/steps/loop';
 import type { Recipe, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
@@ -21,9 +21,6 @@ export interface PlannedLoop {
   loop: Stretch;
   /** What has to be done before the loop can be looked at. */
   before: Recipe;
-  /** The loop made, with its seam in frames behind that. */
-  made: Recipe;
-  seam: Stretch;
   /** What the one file gets longer by, so that the repeat carries the tail. */
   addedFrames: number;
   /** Where the tail ends that lies under the repeats, in frames of the source. */
@@ -92,12 +89,9 @@ export function loopPlan(options: MakeOptions) {
     steps.push(step(loopStep.kind, { ...params }));
     const made: Recipe = { version: 1, steps };
     shapeAfter(made, shape);
-    const seam = marksAfter(made, shape, noMarks).loop!;
     return {
       loop: { startFrame, endFrame: loop.endFrame },
       before: { version: 1, steps: loop.steps },
-      made,
-      seam,
       addedFrames: addedFrames(params),
       tailEnd: wish.tail ? loop.endFrame + tailFrames : null,
       files: files(),

@@ -73,11 +73,7 @@ function passingLines(loop: Stretch, moved: Stretch, { up, down }: Line) {
     head: { first: 0n, up, down },
     loop: isWhole
       ? { first: offset, up, down }
-      : reduced(
-          offset * big(movedLength),
-          big(movedLength) * big(up),
-          big(length) * big(up),
-        ),
+      : reduced(offset * big(movedLength), big(movedLength) * big(up), big(length) * big(up)),
     // One pass further than it would be without the loop's new length.
     tail: { first: big(length) * big(up) - big(movedLength) * big(down), up, down },
   };

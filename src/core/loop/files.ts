@@ -1,10 +1,10 @@
 import { writerById } from '../formats/write';
-import type { Marks } from '../marks';
+import type { Loop, Marks } from '../marks';
 import type { Change } from '../oneOff/change';
 import { fit, type StoredAs, type Wish } from '../oneOff/fit';
 import { marksAfter, shapeAfter } from '../recipe/recipe';
 import type { Recipe, Shape } from '../recipe/types';
-import { listeningSteps, type ListeningWish } from './listening';
+import { listenedLoop, listeningSteps, type ListeningWish } from './listening';
 import { pieceRecipe, piecesOf, pieceWords, type LoopPiece } from './parts';
 
 /** What a file that is made of a loop is for. */
@@ -36,6 +36,8 @@ export interface LoopFile {
   settings: object;
   changes: Change[];
   shape: Shape;
+  /** Where its seam is heard in it; null where it is not. */
+  loop: Loop | null;
   /** What its name has behind that of the sound. */
   mark: string;
 }
@@ -50,17 +52,19 @@ export function loopFiles(
 ): LoopFile[] {
   const { shape: before, marks } = sound;
   const files: LoopFile[] = [];
-  const add = (role: LoopRole, form: Fitted, recipe: Recipe, mark: string) =>
-    files.push({ ...form, role, recipe, mark, shape: shapeAfter(recipe, before) });
+  const add = (role: LoopRole, form: Fitted, recipe: Recipe, mark: string, loop: Loop | null) =>
+    files.push({ ...form, role, recipe, mark, loop, shape: shapeAfter(recipe, before) });
+  const loopBehind = (recipe: Recipe) => marksAfter(recipe, before, marks).loop;
   if (whole) {
     const form = fitted(sound, whole);
-    add('whole', form, form.recipe, '');
+    add('whole', form, form.recipe, '', loopBehind(form.recipe));
   }
   if (pieces) {
     const form = fitted(sound, pieces);
     for (const piece of piecesOf(marksAfter(form.recipe, before, marks))) {
       const recipe = pieceRecipe(form.recipe, before, marks, piece);
-      add(piece, form, recipe, ` ${pieceWords[piece]}`);
+      const loop = piece === 'repeat' ? loopBehind(recipe) : null;
+      add(piece, form, recipe, ` ${pieceWords[piece]}`, loop);
     }
   }
   if (listening) {
@@ -68,7 +72,8 @@ export function loopFiles(
     const after = shapeAfter(form.recipe, before);
     const marked = marksAfter(form.recipe, before, marks);
     const steps = [...form.recipe.steps, ...listeningSteps(marked, after, listening.times)];
-    add('listening', form, { version: 1, steps }, ' listening');
+    const loop = listenedLoop(marked, after, listening.times);
+    add('listening', form, { version: 1, steps }, ' listening', loop);
   }
   return files;
 }

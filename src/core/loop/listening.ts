@@ -1,4 +1,4 @@
-import type { SoundMarks } from '../marks';
+import type { Loop, SoundMarks } from '../marks';
 import type { Wish } from '../oneOff/fit';
 import type { Shape, Step } from '../recipe/types';
 import { partsOf } from './parts';
@@ -32,6 +32,21 @@ export const usualListeningForm: Wish = {
 export const MOST_PASSES = 100;
 
 const step = (kind: string, params: Record<string, unknown>): Step => ({ kind, on: true, params });
+
+/** The pass of a listening copy in which both ends of a seam are heard: the first that another one follows. */
+export function listenedLoop(
+  marks: SoundMarks,
+  { rateHz }: Shape,
+  { times, silenceBeforeSeconds }: ListeningWish,
+): Loop | null {
+  const { intro, first } = partsOf(marks);
+  if (times < 2) return null;
+  const length = first.endFrame - first.startFrame;
+  const played = first.startFrame - (intro ?? first).startFrame;
+  // In front of the very first pass is something else; the last one fades.
+  const startFrame = Math.round(silenceBeforeSeconds * rateHz) + played + (times > 2 ? length : 0);
+  return { startFrame, endFrame: startFrame + length };
+}
 
 /**
  * The steps that make a listening copy behind a sound with a marked loop: its intro, the passes one behind the
