@@ -1,4 +1,5 @@
 import { memoryScratch, type ByteSink, type ByteSource, type Scratch } from './bytes/source';
+import { aroundLoop } from './formats/around';
 import { isPlainWav, loopInside, openSound, sourceOf } from './formats/open';
 import type { Encoding } from './formats/pcm/samples';
 import type { RawDescription } from './formats/raw/reader';
@@ -89,11 +90,11 @@ export async function convert(
       }
     },
   };
+  const { reach } = writerById(writer);
+  const needsScratch = rereads(recipe, along) || (reach !== undefined && along.at(-1)!.loop);
   // What has to be decoded in order is not decoded anew for every place that a step goes into.
   const scratch =
-    rereads(recipe, along) && !isPlainWav(header)
-      ? await (options.scratch ?? memoryScratch)()
-      : null;
+    needsScratch && !isPlainWav(header) ? await (options.scratch ?? memoryScratch)() : null;
   try {
     const source = scratch ? await putAside(decoded, scratch) : decoded;
     const { figure } = options;
@@ -103,7 +104,8 @@ export async function convert(
     });
     const marks = along.at(-1)!;
     const loudest = new LevelMeter(shaped.channelCount);
-    const looked = tap(streamOf(shaped), (block) => loudest.push(block));
+    const around = await aroundLoop(shaped, marks.loop, reach);
+    const looked = tap({ ...streamOf(shaped), around }, (block) => loudest.push(block));
     const { pcm, workMs } = timed(looked, options.clock);
     const { framesIn, clippedSamples } = await writeSound(pcm, writer, settings, sink, marks);
     const encodeMs = workMs();

@@ -11,10 +11,27 @@ export interface Stretch {
   endFrame: number;
 }
 
-/** The stretch that repeats. */
+/** The stretch that repeats: endlessly and forward, where nothing else is said. */
 export interface Loop extends Stretch {
-  /** It is played forward and backward by turns; left out where every pass runs forward. */
+  /** It is played forward and backward by turns. */
   isBackAndForth?: true;
+  /** Every pass is played backward. */
+  isBackward?: true;
+  /** It is played so often, then goes on in what lies behind it. */
+  times?: number;
+}
+
+/** What else is said of a loop than where it lies, for people: none of it for the usual one. */
+export function loopManner({
+  isBackAndForth,
+  isBackward,
+  times,
+}: Omit<Loop, keyof Stretch>): string[] {
+  return [
+    isBackAndForth ? 'back and forth' : '',
+    isBackward ? 'backward' : '',
+    times === undefined ? '' : times === 1 ? 'once' : `${times} times`,
+  ].filter((text) => text !== '');
 }
 
 export interface Marker {
@@ -121,11 +138,17 @@ function endBehind({ startFrame, endFrame }: Stretch, place: Place): number | nu
 export function statedLoop(
   startFrame: number,
   endFrame: number,
-  isBackAndForth = false,
+  { isBackAndForth = false, isBackward = false, times = 0 } = {},
 ): Loop | null {
   const whole = Number.isSafeInteger(startFrame) && Number.isSafeInteger(endFrame);
   if (!whole || startFrame < 0 || endFrame <= startFrame) return null;
-  return { startFrame, endFrame, ...(isBackAndForth && { isBackAndForth }) };
+  return {
+    startFrame,
+    endFrame,
+    ...(isBackAndForth && { isBackAndForth }),
+    ...(isBackward && { isBackward }),
+    ...(times > 0 && { times }),
+  };
 }
 
 const MOST_CHARACTERS = 4_000;

@@ -8,6 +8,7 @@ import { usualListening } from '@/core/loop/listening';
 import { tailLeftSentence } from '@/core/loop/tailLeft';
 import { changeSentence } from '@/core/oneOff/change';
 import { ChangeTally } from '@/core/oneOff/tally';
+import { loopManner, type Loop } from '@/core/marks';
 import { formatTime } from '@/core/time';
 import { count } from '@/core/tradeNames';
 import { Batch, type Input } from '../batch/batch';
@@ -149,6 +150,7 @@ class LoopRun {
       },
       warnings: [
         ...looked.warnings.map(({ message }) => message),
+        ...mannerLost(looked.loop),
         ...(left === null ? [] : [tailLeftSentence(left)]),
         ...new Set(made.flatMap(({ warnings }) => warnings)),
       ],
@@ -190,4 +192,15 @@ class LoopRun {
     await this.maker.putText(text, sheets[1]!);
     return [json, text];
   }
+}
+
+/** A loop that is made runs forward and never ends. */
+function mannerLost(loop: Loop | null): string[] {
+  // One that runs back and forth is unrolled, or refused.
+  const { isBackward, times } = loop ?? {};
+  const manner = loopManner({ ...(isBackward && { isBackward }), ...(times && { times }) });
+  if (manner.length === 0) return [];
+  return [
+    `Its file says that the loop plays ${manner.join(', ')}: what is made of it runs forward and never ends.`,
+  ];
 }

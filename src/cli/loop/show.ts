@@ -1,6 +1,6 @@
 import { parseRaw } from '@/core/formats/raw/reader';
 import { clicks, scoreParts, type SeamFigures } from '@/core/loop/seam';
-import type { Stretch } from '@/core/marks';
+import { loopManner, type Loop, type Stretch } from '@/core/marks';
 import { formatTime } from '@/core/time';
 import { count } from '@/core/tradeNames';
 import { Batch } from '../batch/batch';
@@ -39,14 +39,16 @@ export async function runShow(named: readonly string[], options: ShowOptions): P
         loop,
         tailEnd: null,
       });
-      const isBack = loop.steps.length > 0;
-      const shown = isBack ? looked.loop! : loop;
+      const shown: Loop =
+        start === undefined && end === undefined && looked.loop ? looked.loop : loop;
       return {
-        line: `${harmlessName(file.path)}  ${placeText(shown, rateHz)}${isBack ? ', back and forth' : ''}  ${seamText(seam)}`,
+        line: `${harmlessName(file.path)}  ${placeText(shown, rateHz)}${loopManner(shown)
+          .map((how) => `, ${how}`)
+          .join('')}  ${seamText(seam)}`,
         data: {
           file: file.path,
           sampleRateHz: rateHz,
-          loop: { ...placeJson(shown), ...(isBack && { isBackAndForth: true }) },
+          loop: { ...placeJson(shown), ...mannerJson(shown) },
           seam,
         },
         warnings: looked.warnings.map(({ message }) => message),
@@ -59,6 +61,14 @@ export async function runShow(named: readonly string[], options: ShowOptions): P
 
 export function placeJson({ startFrame, endFrame }: Stretch) {
   return { startFrame, endFrame, lengthFrames: endFrame - startFrame };
+}
+
+function mannerJson({ isBackAndForth, isBackward, times }: Loop) {
+  return {
+    ...(isBackAndForth && { isBackAndForth }),
+    ...(isBackward && { isBackward }),
+    ...(times !== undefined && { times }),
+  };
 }
 
 export function placeText({ startFrame, endFrame }: Stretch, rateHz: number): string {

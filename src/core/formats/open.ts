@@ -87,7 +87,9 @@ const MOST_NAME_LETTERS = 400;
 
 /** Leaves nothing open in the header, and gives what decoders throw a sentence. */
 function whole(file: OpenedFile, name: string): SoundReader {
-  const { header, warnings } = file;
+  const { warnings } = file;
+  const { loopTroubles = [], ...header } = file.header;
+  for (const message of loopTroubles) warnings.push({ code: 'loop-not-used', message });
   const mostFrames = MOST_SECONDS * header.sampleRateHz;
   if ((header.frames ?? 0) > mostFrames) throw tooLong();
   const markers = (header.markers ?? []).slice(0, MOST_MARKERS);

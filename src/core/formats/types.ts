@@ -22,7 +22,8 @@ export interface Warning {
     | 'not-kept'
     | 'not-finite'
     | 'many-markers'
-    | 'loop-outside';
+    | 'loop-outside'
+    | 'loop-not-used';
   message: string;
 }
 
@@ -42,6 +43,8 @@ export interface StatedHeader extends Partial<Marks> {
   constantKbps?: number | null;
   /** What the codec puts around the sound; players that ignore its header play it. */
   addedFrames?: AddedFrames;
+  /** What the file says of loops and is not used, in sentences. */
+  loopTroubles?: readonly string[];
   /** Rates that other fields of the file state, when they contradict `sampleRateHz`. */
   otherRates?: readonly OtherRate[];
 }
@@ -60,7 +63,7 @@ export interface OtherRate {
 }
 
 /** A header with nothing left open. */
-export interface SoundHeader extends Required<StatedHeader> {
+export interface SoundHeader extends Required<Omit<StatedHeader, 'loopTroubles'>> {
   /** In the order of the channels; null where nobody has said. */
   speakers: readonly Speaker[] | null;
 }
@@ -164,6 +167,11 @@ export interface WriterKind<Settings extends object = Record<string, unknown>> {
   refuses?(settings: Settings, rateHz: number, channels: number): string | null;
   /** The nearest settings that may; only where `refuses` is given. */
   nearest?(settings: Settings, rateHz: number, channels: number): Settings;
+  /**
+   * So many frames beyond the ends of a sound decide how these are encoded: a loop is given them from its other end,
+   * in place of silence.
+   */
+  reach?: number;
   /** What of the marks does not fit in the place that the format has for it, for people. */
   loses?(marks: Marks): string[];
   /**

@@ -17,7 +17,15 @@ export interface PcmStream {
   readonly gridBits: number | null;
   /** Which speakers the channels are for, as WAV's mask, where somebody stated it (`speakers.ts`). */
   readonly speakerMask?: number | undefined;
+  /** What is heard in front of its first frame and behind its last, where it plays around. */
+  readonly around?: Around | undefined;
   readonly blocks: AsyncIterable<Block>;
+}
+
+/** Short stretches that touch a sound's ends; empty where silence does. */
+export interface Around {
+  before: Block;
+  behind: Block;
 }
 
 export function blockFrames(block: Block): number {

@@ -1,5 +1,6 @@
 import { TriangleAlert } from 'lucide-react';
 import { type ReactNode } from 'react';
+import { loopManner } from '@/core/marks';
 import type { ListedFacts } from '@/core/measure/probe';
 import type { Sound } from '@/wire';
 import { count, decibels, formatTime, kilohertz, number, plural } from '../shared/format';
@@ -88,9 +89,8 @@ function contents(facts: ListedFacts): Row[] {
 function extras({ tags, loop, seam, markers, addedFrames }: ListedFacts): Row[] {
   const rows: Row[] = Object.entries(tags).map(([name, text]) => [name, text]);
   if (loop) {
-    const { startFrame, endFrame, isBackAndForth } = loop;
-    const how = isBackAndForth ? ', back and forth' : '';
-    rows.push(['loop', `frames ${count(startFrame)} to ${count(endFrame)}${how}`]);
+    const span = `frames ${count(loop.startFrame)} to ${count(loop.endFrame)}`;
+    rows.push(['loop', [span, ...loopManner(loop)].join(', ')]);
   }
   if (seam) rows.push(['its seam', `${number(seam.score, 0)} of 100`]);
   if (markers.length > 0) rows.push(['markers', count(markers.length)]);

@@ -1,13 +1,14 @@
 import { HIGHEST_HZ, LOWEST_HZ } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
-import { statedLoop, tidyTags, type Loop, type Marks, type Tags } from '../../marks';
+import { statedLoop, tidyTags, type Loop, type Tags } from '../../marks';
 import { ascii, decodeText, viewOf } from '../bits';
 import { sampleKinds, statedBits, type Encoding } from '../pcm/samples';
 import { plainPcm } from '../pcm/stream';
 import { iffChunks, KeptChunks } from '../iff';
+import { reversedLoop } from '../loopTroubles';
 import { damagedHeader, noSound, truncated, unknownCodec } from '../problems';
 import { readId3Chunk } from '../tags/id3';
-import type { OpenedFile, ReaderKind } from '../types';
+import type { OpenedFile, ReaderKind, StatedHeader } from '../types';
 import { readExtended } from './extended';
 import { count } from '../../tradeNames';
 import { plural } from '../../words';
@@ -143,7 +144,7 @@ function encodingOf({ compression, bits }: Common): Encoding {
 
 const textChunks = { title: 'NAME', artist: 'AUTH', comment: 'ANNO' } as const;
 
-function marksOf(chunks: KeptChunks, frames: number): Marks {
+function marksOf(chunks: KeptChunks, frames: number): Partial<StatedHeader> {
   const text = (id: string) => {
     const body = chunks.first(id);
     return body && decodeText(body);
@@ -156,14 +157,14 @@ function marksOf(chunks: KeptChunks, frames: number): Marks {
   });
   const tags: Tags = Object.assign(plain, ...id3) as Tags;
   const markers = readMarkers(chunks.first('MARK'));
-  const loop = readLoop(chunks.first('INST'), markers);
-  const ends = loop ? [loop.startId, loop.endId] : [];
+  const { loop, endIds, troubles } = readLoop(chunks.first('INST'), markers);
   return {
     tags,
-    loop: loop?.loop ?? null,
+    loop,
+    loopTroubles: troubles,
     // The two that hold the loop are no marks of their own.
     markers: [...markers]
-      .filter(([id, { frame }]) => !ends.includes(id) && frame <= frames)
+      .filter(([id, { frame }]) => !endIds.includes(id) && frame <= frames)
       .map(([, marker]) => marker)
       .sort((a, b) => a.frame - b.frame),
   };
@@ -184,20 +185,27 @@ function readMarkers(body: Uint8Array | undefined) {
   return markers;
 }
 
-/** How a loop of an instrument runs, as its chunk says: 1 is forward. */
-const BACK_AND_FORTH = 2;
+/** How a loop of an instrument runs, as its chunk says. */
+const PlayMode = { None: 0, Forward: 1, BackAndForth: 2 } as const;
 
 /** The sustain loop of the instrument chunk, whose ends are markers. */
 function readLoop(
   body: Uint8Array | undefined,
   markers: ReadonlyMap<number, { frame: number }>,
-): { loop: Loop; startId: number; endId: number } | null {
-  if (!body || body.length < 14) return null;
+): { loop: Loop | null; endIds: number[]; troubles: string[] } {
+  const troubles: string[] = [];
+  if (!body || body.length < 14) return { loop: null, endIds: [], troubles };
   const view = viewOf(body);
   const [mode, startId, endId] = [view.getInt16(8), view.getInt16(10), view.getInt16(12)];
   const start = markers.get(startId);
   const end = markers.get(endId);
-  if (mode === 0 || !start || !end) return null;
-  const loop = statedLoop(start.frame, end.frame, mode === BACK_AND_FORTH);
-  return loop && { loop, startId, endId };
+  if (body.length >= 20 && view.getInt16(14) !== PlayMode.None) troubles.push(RELEASE_LOOP);
+  if (mode === PlayMode.None || !start || !end) return { loop: null, endIds: [], troubles };
+  const isBackAndForth = mode === PlayMode.BackAndForth;
+  const loop = statedLoop(start.frame, end.frame, { isBackAndForth });
+  if (!loop) troubles.push(reversedLoop(start.frame, end.frame));
+  return { loop, endIds: loop ? [startId, endId] : [], troubles };
 }
+
+const RELEASE_LOOP =
+  'It states a loop for when a note is let go: only that of a held note is used.';

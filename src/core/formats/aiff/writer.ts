@@ -2,6 +2,7 @@ import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Loop, Marker, Marks } from '../../marks';
+import { lostManner } from '../loopTroubles';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
 import { ByteWriter, encodeText, evenBytes, joinBytes } from '../bits';
 import { SampleWriter } from '../pcm/quantise';
@@ -37,6 +38,7 @@ export const aiffWriter: WriterKind<AiffSettings> = {
     depths: [8, 16, 24].map((bits) => ({ bits, settings: { bits } })),
   },
   carries: { tags: true, loop: true, markers: true, speakers: false },
+  loses: ({ loop }) => lostManner(loop),
   range: '8, 16, 24-bit',
   dials: [],
   settings: yup.object({

@@ -46,7 +46,7 @@ async function openFlac(source: ByteSource): Promise<OpenedFile> {
       frames: info.frames,
       speakerMask: speakersOfComments(comments),
       tags: tagsOfComments(comments),
-      loop: loopOfComments(comments),
+      ...loopOfComments(comments),
     },
     warnings,
     pcm: (startFrame = 0) => decode(source, head, start, warnings, startFrame),

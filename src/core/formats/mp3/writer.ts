@@ -1,7 +1,8 @@
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
-import type { Block, PcmStream } from '../../pcm/pcm';
+import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
+import { leadIn, leadOut } from '../around';
 import { noSound } from '../problems';
 import { closest } from '../rates';
 import { writeId3v2 } from '../tags/id3';
@@ -17,6 +18,8 @@ export interface Mp3Settings {
 }
 
 const ENCODER_DELAY = 576;
+/** What is encoded of a loop's other end beyond each of its ends: a frame of the longest kind. */
+const LEAD_FRAMES = 1_152;
 
 const USUAL_KBPS = 192;
 /** Bit rates that the format has and the encoder has not. */
@@ -32,13 +35,14 @@ export const mp3Writer: WriterKind<Mp3Settings> = {
   codec: 'mp3',
   extension: 'mp3',
   mimeType: 'audio/mpeg',
-  version: 'lame-3.100-bijou-3',
+  version: 'lame-3.100-bijou-4',
   legal: {
     rates: [8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000],
     channels: [1, 2],
     depths: null,
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
+  reach: LEAD_FRAMES,
   range: 'CBR 8 to 320 kbit/s, by rate; VBR quality 0 (best) to 9 (small)',
   dials: [
     { name: 'kbps', values: encodedKbps([...new Set([...KBPS_2, ...KBPS_1])]), usual: USUAL_KBPS },
@@ -146,14 +150,21 @@ async function writeMp3(
   const layout = new StreamLayout(sink, writeId3v2(tags));
   const gain = 1 / encoderGain(kbps, pcm.rateHz);
   let framesIn = 0;
-  for await (const block of pcm.blocks) {
-    framesIn += block[0]?.length ?? 0;
-    // The encoder hands out its own buffer again and again: the layout copies before the next call.
+  // The encoder hands out its own buffer again and again: the layout copies before the next call.
+  const give = async (block: Block) => {
+    if (blockFrames(block) === 0) return;
     await layout.push(encoder.encode(gain === 1 ? block : scaled(block, gain)));
+  };
+  const lead = blockFrames(pcm.around?.before ?? []) > 0 ? LEAD_FRAMES : 0;
+  await give(leadIn(pcm, lead));
+  for await (const block of pcm.blocks) {
+    framesIn += blockFrames(block);
+    await give(block);
   }
   if (framesIn === 0) throw noSound('MP3');
+  await give(leadOut(pcm, LEAD_FRAMES));
   await layout.push(encoder.finalize());
-  await layout.finish(kbps === undefined, framesIn);
+  await layout.finish(kbps === undefined, ENCODER_DELAY + lead, framesIn);
   return { framesIn, clippedSamples: 0 };
 }
 
@@ -199,7 +210,7 @@ class StreamLayout {
     await this.sink.write(this.info);
   }
 
-  async finish(variable: boolean, framesIn: number): Promise<void> {
+  async finish(variable: boolean, delay: number, framesIn: number): Promise<void> {
     if (!this.info) throw noSound('MP3');
     const mpegFrames = this.ends.length;
     const total = this.info.length + this.soundBytes;
@@ -209,11 +220,8 @@ class StreamLayout {
       mpegFrames,
       soundBytes: this.soundBytes,
       soundCrc: this.soundCrc,
-      delay: ENCODER_DELAY,
-      padding: Math.max(
-        0,
-        Math.min(0xfff, mpegFrames * this.samplesPerFrame - ENCODER_DELAY - framesIn),
-      ),
+      delay,
+      padding: Math.max(0, Math.min(0xfff, mpegFrames * this.samplesPerFrame - delay - framesIn)),
       kbps: this.firstKbps,
       seekTable: Uint8Array.from({ length: 100 }, (_, percent) => {
         const frame = Math.floor((percent / 100) * mpegFrames);

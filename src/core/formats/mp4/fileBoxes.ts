@@ -7,8 +7,10 @@ import { tagBoxes } from './tagBoxes';
  * frames of the sound, so that every time in the file is exact.
  */
 
-/** Frames that one AAC packet holds; the encoder's priming is as long. */
+/** Frames that one AAC packet holds. */
 export const PACKET_FRAMES = 1024;
+/** What stands in front of the sound: the encoder's own delay, and a packet in which it gets under way. */
+export const PRIMING_FRAMES = 2 * PACKET_FRAMES;
 /** Packets that stand behind each other as one chunk: about half a second. */
 const PACKETS_PER_CHUNK = 32;
 
@@ -27,7 +29,7 @@ export interface M4aFacts {
 
 /** Packets that priming and `frames` frames of sound take. */
 export function packetCount(frames: number): number {
-  return 1 + Math.ceil(frames / PACKET_FRAMES);
+  return Math.ceil((PRIMING_FRAMES + frames) / PACKET_FRAMES);
 }
 
 function box(type: string, ...parts: Uint8Array[]): Uint8Array {
@@ -99,13 +101,13 @@ function track(facts: M4aFacts, dataAt: number): Uint8Array {
     words(0, 0),
   );
   // What is presented begins behind the priming and ends before the padding.
-  const edits = box('edts', fullBox('elst', 0, words(1, frames, PACKET_FRAMES, ONE)));
+  const edits = box('edts', fullBox('elst', 0, words(1, frames, PRIMING_FRAMES, ONE)));
   const media = box(
     'mdia',
     fullBox(
       'mdhd',
       0,
-      words(0, 0, rateHz, PACKET_FRAMES + frames),
+      words(0, 0, rateHz, PRIMING_FRAMES + frames),
       new ByteWriter().u16be(UNDETERMINED).u16be(0).bytes(),
     ),
     fullBox('hdlr', 0, words(0), latin('soun'), zeros(12), latin('Sound\0')),
@@ -159,7 +161,7 @@ function descriptor(tag: number, ...parts: Uint8Array[]): Uint8Array {
 /** How long each packet lasts: the last one only as long as there is sound. */
 function times({ packetBytes, frames }: M4aFacts): Uint8Array {
   const packets = packetBytes.length;
-  const last = PACKET_FRAMES + frames - (packets - 1) * PACKET_FRAMES;
+  const last = PRIMING_FRAMES + frames - (packets - 1) * PACKET_FRAMES;
   return last === PACKET_FRAMES
     ? fullBox('stts', 0, words(1, packets, PACKET_FRAMES))
     : fullBox('stts', 0, words(2, packets - 1, PACKET_FRAMES, 1, last));

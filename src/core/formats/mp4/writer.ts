@@ -4,6 +4,7 @@ import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
 import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
+import { leadIn, leadOut } from '../around';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
@@ -14,6 +15,7 @@ import {
   movie,
   packetCount,
   PACKET_FRAMES,
+  PRIMING_FRAMES,
   trackPlace,
 } from './fileBoxes';
 import { plural } from '../../words';
@@ -23,6 +25,13 @@ export interface AacSettings {
   kbps: number;
 }
 
+/**
+ * The encoder breaks what begins in its very first packet, and finds its bit rate in the next ones. Packets stand on
+ * their own: so many are made of what is in front of the sound, and left out again.
+ */
+const SETTLING_PACKETS = 4;
+const LEAD_FRAMES = (SETTLING_PACKETS - 1) * PACKET_FRAMES + PRIMING_FRAMES;
+
 export const m4aWriter: WriterKind<AacSettings> = {
   id: 'm4a',
   name: 'M4A (AAC-LC)',
@@ -31,7 +40,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
   codec: 'aac',
   extension: 'm4a',
   mimeType: 'audio/mp4; codecs="mp4a.40.2"',
-  version: 'aac-lc-1.59-bijou-3',
+  version: 'aac-lc-1.59-bijou-4',
   legal: {
     rates: [
       8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
@@ -40,6 +49,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
     depths: null,
   },
   carries: { tags: true, loop: false, markers: false, speakers: false },
+  reach: LEAD_FRAMES,
   range: '16 to 512 kbit/s, by rate and channels',
   dials: [
     {
@@ -113,20 +123,26 @@ async function writeAac(
     target: new NullTarget(),
   });
   drive.addAudioTrack(source);
-  let framesIn = 0;
+  let [framesIn, given] = [0, 0];
+  const give = async (block: Block) => {
+    for (let at = 0; at < blockFrames(block); at += GIVEN_FRAMES) {
+      const part = sliceBlock(block, at, Math.min(at + GIVEN_FRAMES, blockFrames(block)));
+      const sample = new AudioSample(planar(part, pcm.rateHz, given));
+      given += blockFrames(part);
+      await source.add(sample);
+      sample.close();
+    }
+    await file.add(encoded.splice(0));
+  };
   try {
     await drive.start();
+    await give(leadIn(pcm, LEAD_FRAMES));
     for await (const block of pcm.blocks) {
-      for (let at = 0; at < blockFrames(block); at += GIVEN_FRAMES) {
-        const part = sliceBlock(block, at, Math.min(at + GIVEN_FRAMES, blockFrames(block)));
-        const sample = new AudioSample(planar(part, pcm.rateHz, framesIn));
-        framesIn += blockFrames(part);
-        await source.add(sample);
-        sample.close();
-      }
-      await file.add(encoded.splice(0));
+      framesIn += blockFrames(block);
+      await give(block);
     }
     if (framesIn === 0) throw noSound('M4A');
+    await give(leadOut(pcm, PRIMING_FRAMES));
     await drive.finalize();
     await file.add(encoded.splice(0));
     await file.finish(framesIn);
@@ -156,6 +172,7 @@ function planar(block: Block, rateHz: number, atFrame: number): AudioSampleInit 
 /** An M4A file that is being written: its index in front where the length is known, else behind. */
 class PacketFile {
   private readonly packetBytes: number[] = [];
+  private passed = 0;
   private dataBytes = 0;
   private config: Uint8Array = new Uint8Array(0);
   /** Where the packets begin; 0 until the first one is there. */
@@ -170,6 +187,7 @@ class PacketFile {
   async add(packets: readonly Encoded[]): Promise<void> {
     for (const [{ data }, meta] of packets) {
       if (this.dataAt === 0) await this.begin(descriptionOf(meta));
+      if (this.passed++ < SETTLING_PACKETS) continue;
       // What the encoder gives beyond the end of the sound is only its own emptying.
       if (this.packetBytes.length >= packetCount(this.pcm.frames ?? Infinity)) return;
       this.packetBytes.push(data.length);

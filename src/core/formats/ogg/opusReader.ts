@@ -35,7 +35,7 @@ export async function openOggOpus(
     bitDepth: null,
     frames,
     tags: tagsOfComments(comments),
-    loop: loopOfComments(comments),
+    ...loopOfComments(comments),
     addedFrames: {
       head: head.preSkip,
       tail: end.complete ? await framesBehind(source, serial, head.streamCount, start) : 0,

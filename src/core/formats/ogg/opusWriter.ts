@@ -2,7 +2,13 @@ import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
 import type { PcmStream } from '../../pcm/pcm';
 import { encodeText, joinBytes } from '../bits';
-import { encodeOpus, opusKind, PRE_SKIP, type OpusPacket, type OpusSettings } from '../opus/encode';
+import {
+  encodeOpus,
+  opusKind,
+  preSkipOf,
+  type OpusPacket,
+  type OpusSettings,
+} from '../opus/encode';
 import { writeOpusHead } from '../opus/head';
 import { lostInComments, writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
@@ -21,7 +27,7 @@ export const oggOpusWriter: WriterKind<OpusSettings> = {
   container: 'ogg',
   extension: 'opus',
   mimeType: 'audio/ogg; codecs=opus',
-  version: 'libopus-1.3-ogg-bijou-2',
+  version: 'libopus-1.3-ogg-bijou-3',
   carries: { tags: true, loop: true, markers: false, speakers: false },
   loses: lostInComments,
   write: writeOggOpus,
@@ -37,15 +43,16 @@ async function writeOggOpus(
   const put = async (packets: Uint8Array[], position: number, isLast = false) => {
     for (const page of pager.pages(packets, BigInt(position), isLast)) await sink.write(page);
   };
-  await put([writeOpusHead(pcm.channelCount, PRE_SKIP, pcm.rateHz)], 0);
+  const preSkip = preSkipOf(pcm);
+  await put([writeOpusHead(pcm.channelCount, preSkip, pcm.rateHz)], 0);
   await put([joinBytes(encodeText('OpusTags'), writeVorbisComment(marks))], 0);
   const result = { framesIn: 0, clippedSamples: 0 };
   let open: OpusPacket[] = [];
-  for await (const packet of encodeOpus(pcm, settings, result)) {
+  for await (const packet of encodeOpus(pcm, settings, result, preSkip)) {
     if (open.length === PACKETS_PER_PAGE) {
       await put(
         open.map(({ data }) => data),
-        open.at(-1)!.endFrame + PRE_SKIP,
+        open.at(-1)!.endFrame + preSkip,
       );
       open = [];
     }
@@ -54,7 +61,7 @@ async function writeOggOpus(
   // The last position says where the sound ends inside the last packet.
   await put(
     open.map(({ data }) => data),
-    result.framesIn + PRE_SKIP,
+    result.framesIn + preSkip,
     true,
   );
   return result;

@@ -34,7 +34,7 @@ export async function openOggVorbis(
     bitDepth: null,
     frames,
     tags: tagsOfComments(comments),
-    loop: loopOfComments(comments),
+    ...loopOfComments(comments),
   };
   return {
     header,

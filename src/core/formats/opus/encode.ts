@@ -1,9 +1,13 @@
 import * as yup from 'yup';
 import { blockFrames, type PcmStream } from '../../pcm/pcm';
+import { leadIn, leadOut } from '../around';
 import { Quantiser } from '../pcm/quantise';
 import { noSound } from '../problems';
 import type { Legal } from '../types';
 import { OPUS_RATE } from './head';
+
+/** What a decoder must hear before a place to sound right there: 80 ms (RFC 7845, 4.6). */
+const LEAD_FRAMES = 3_840;
 
 /** Bit rate in kbit/s for all channels together. */
 export interface OpusSettings {
@@ -15,6 +19,7 @@ export const opusKind = {
   codec: 'opus',
   legal: { rates: [OPUS_RATE], channels: [1, 2], depths: null } satisfies Legal,
   range: '6 to 256 kbit/s',
+  reach: LEAD_FRAMES,
   dials: [
     {
       name: 'kbps' as const,
@@ -48,10 +53,15 @@ export interface OpusResult {
   clippedSamples: number;
 }
 
+/** What decoders have to leave out in front of a sound: a loop begins behind some of its other end. */
+export function preSkipOf({ around }: PcmStream, least = PRE_SKIP): number {
+  return least + (blockFrames(around?.before ?? []) > 0 ? LEAD_FRAMES : 0);
+}
+
 /**
- * Encodes to packets of 20 ms, with silence behind until the whole sound has come out of the delay.
+ * Encodes to packets of 20 ms, with what is around it, else silence, until the whole sound has come out of the delay.
  * `result` counts along and is complete when the last packet has been handed over. A `preSkip` that is
- * longer than the delay is filled up with silence in front.
+ * longer than the delay is filled up in front likewise.
  */
 export async function* encodeOpus(
   pcm: PcmStream,
@@ -76,7 +86,9 @@ export async function* encodeOpus(
         endFrame: packets * PACKET_FRAMES - preSkip,
       };
     };
+    const lead = leadIn(pcm, preSkip - PRE_SKIP);
     let waiting: Int16Array = new Int16Array((preSkip - PRE_SKIP) * channels);
+    new Quantiser(16, { gridBits: 16 }).put(lead, waiting, 0);
     for await (const block of pcm.blocks) {
       const samples = new Int16Array(waiting.length + blockFrames(block) * channels);
       samples.set(waiting);
@@ -90,11 +102,12 @@ export async function* encodeOpus(
       waiting = samples.slice(at);
     }
     if (result.framesIn === 0) throw noSound('Opus');
-    while (packets * PACKET_FRAMES - preSkip < result.framesIn) {
-      const samples = new Int16Array(packetSamples);
-      samples.set(waiting);
-      waiting = new Int16Array(0);
-      yield encode(samples);
+    const out = leadOut(pcm, 2 * PACKET_FRAMES);
+    const rest = new Int16Array(waiting.length + 3 * packetSamples);
+    rest.set(waiting);
+    new Quantiser(16, { gridBits: 16 }).put(out, rest, waiting.length);
+    for (let at = 0; packets * PACKET_FRAMES - preSkip < result.framesIn; at += packetSamples) {
+      yield encode(rest.slice(at, at + packetSamples));
     }
   } finally {
     encoder.drop();

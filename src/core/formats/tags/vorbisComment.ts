@@ -1,4 +1,6 @@
-import { statedLoop, tidyTags, type Loop, type Marks, type TagName, type Tags } from '../../marks';
+import { statedLoop, tidyTags, type Marks, type TagName, type Tags } from '../../marks';
+import { lostManner, reversedLoop } from '../loopTroubles';
+import type { StatedHeader } from '../types';
 import { ByteWriter, encodeText, viewOf } from '../bits';
 
 /** Comment fields of Vorbis, Opus and FLAC (Vorbis I, 5; RFC 7845, 5.2; RFC 9639, 8.6). */
@@ -52,22 +54,27 @@ export function tagsOfComments(comments: ReadonlyMap<string, string>): Tags {
   return tidyTags(found);
 }
 
-/** The loop that `LOOPSTART` with `LOOPLENGTH` or `LOOPEND` state, in frames. */
-export function loopOfComments(comments: ReadonlyMap<string, string>): Loop | null {
+/** The loop that `LOOPSTART` with `LOOPLENGTH` or `LOOPEND` state, in frames, and what is not used of it. */
+export function loopOfComments(
+  comments: ReadonlyMap<string, string>,
+): Pick<StatedHeader, 'loop' | 'loopTroubles'> {
   const number = (key: string) => {
     const text = comments.get(key)?.trim() ?? '';
     return /^\d{1,15}$/.test(text) ? Number(text) : null;
   };
   const start = number('LOOPSTART');
   const length = number('LOOPLENGTH');
-  if (start === null) return null;
+  if (start === null) return { loop: null };
   const end = length === null ? number('LOOPEND') : start + length;
-  return end === null ? null : statedLoop(start, end);
+  if (end === null) return { loop: null };
+  const loop = statedLoop(start, end);
+  return loop ? { loop } : { loop, loopTroubles: [reversedLoop(start, end)] };
 }
 
-/** What the comments have no place for: a loop in them runs forward. */
+/** What the comments have no place for: a loop in them runs forward and never ends. */
 export function lostInComments({ loop }: Pick<Marks, 'loop'>): string[] {
-  return loop?.isBackAndForth ? ['a loop that runs back and forth'] : [];
+  const isBack = loop?.isBackAndForth ? ['a loop that runs back and forth'] : [];
+  return [...isBack, ...lostManner(loop)];
 }
 
 /** A comment block with tags, the loop, and whatever else a format keeps there as `NAME=text`. */

@@ -1,10 +1,10 @@
 import { isRate } from '../../pcm/rates';
 import type { ByteSource } from '../../bytes/source';
-import type { Marks, Tags } from '../../marks';
+import type { Tags } from '../../marks';
 import { viewOf } from '../bits';
 import { iffChunks, KeptChunks } from '../iff';
 import { damagedHeader } from '../problems';
-import type { OtherRate } from '../types';
+import type { OtherRate, StatedHeader } from '../types';
 import { readId3Chunk } from '../tags/id3';
 import { readRiffInfo } from '../tags/riffInfo';
 import { namedMarkers, readCues, readLabels, readSampler } from './marks';
@@ -118,16 +118,18 @@ function readFmt(bytes: Uint8Array, byteOffset: number): Fmt {
 }
 
 /** Loop, markers and tags out of the chunks beside the sound. */
-export function marksOf(others: WavChunks['others'], frames: number): Marks {
+export function marksOf(others: WavChunks['others'], frames: number): Partial<StatedHeader> {
   const lists = others.all('LIST');
   const id3 = ['id3 ', 'ID3 '].flatMap((id) => others.all(id)).map(readId3Chunk);
   const tags: Tags = Object.assign({}, ...id3, ...lists.map(readRiffInfo)) as Tags;
   const cues = others.all('cue ').flatMap(readCues);
   const labels = new Map(lists.flatMap((list) => [...readLabels(list)]));
   const sampler = others.first('smpl');
+  const { loop, troubles } = sampler ? readSampler(sampler) : { loop: null, troubles: [] };
   return {
     tags,
-    loop: sampler ? readSampler(sampler).loop : null,
+    loop,
+    loopTroubles: troubles,
     markers: namedMarkers(cues, labels, frames),
   };
 }

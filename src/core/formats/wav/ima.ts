@@ -216,11 +216,17 @@ function imaBlockBytes(rateHz: number, channels: number): number {
   return 256 * channels * (rateHz <= 11_025 ? 1 : rateHz <= 22_050 ? 2 : rateHz <= 44_100 ? 4 : 8);
 }
 
-/** Encodes whole blocks of interleaved 16-bit samples; step sizes are carried from block to block. */
+/** Frames of a block by which the step index is judged that it begins with: behind them all have found theirs. */
+const JUDGED_FRAMES = 32;
+/** In a later block the step index that the one before ended with is nearly right. */
+const INDEX_TRIES = [0, -4, 4, -8, 8];
+
+/** Encodes whole blocks of interleaved 16-bit samples; each begins with the step index that errs least. */
 export class ImaEncoder {
   readonly blockBytes: number;
   readonly framesPerBlock: number;
-  private readonly indexes: number[];
+  /** Step indexes at the end of the block before; null in front of the first one. */
+  private indexes: number[] | null = null;
 
   constructor(
     rateHz: number,
@@ -228,16 +234,16 @@ export class ImaEncoder {
   ) {
     this.blockBytes = imaBlockBytes(rateHz, channels);
     this.framesPerBlock = framesInBlock(this.blockBytes, channels);
-    this.indexes = new Array<number>(channels).fill(0);
   }
 
   /** One block from `framesPerBlock` frames. */
   block(samples: Int32Array): Uint8Array {
-    const { channels, indexes } = this;
+    const { channels } = this;
+    const indexes: number[] = [];
     const out = new Uint8Array(this.blockBytes);
     const view = new DataView(out.buffer);
     for (let c = 0; c < channels; c++) {
-      const state = new ImaState(samples[c]!, indexes[c]!);
+      const state = new ImaState(samples[c]!, this.firstIndex(samples, c));
       view.setInt16(4 * c, state.value, true);
       view.setUint8(4 * c + 2, state.index);
       let frame = 1;
@@ -250,7 +256,35 @@ export class ImaEncoder {
       }
       indexes[c] = state.index;
     }
+    this.indexes = indexes;
     return out;
+  }
+
+  private firstIndex(samples: Int32Array, c: number): number {
+    const carried = this.indexes?.[c];
+    const tries =
+      carried === undefined
+        ? STEPS.keys()
+        : INDEX_TRIES.map((move) => Math.max(0, Math.min(88, carried + move)));
+    let [best, least] = [0, Infinity];
+    for (const index of tries) {
+      const error = this.errorFrom(samples, c, index, least);
+      if (error < least) [best, least] = [index, error];
+    }
+    return best;
+  }
+
+  /** Sum of the squared errors of a block's first frames; what is no less than `most` need not be right. */
+  private errorFrom(samples: Int32Array, c: number, index: number, most: number): number {
+    const state = new ImaState(samples[c]!, index);
+    let sum = 0;
+    const frames = Math.min(JUDGED_FRAMES, this.framesPerBlock);
+    for (let frame = 1; frame < frames && sum < most; frame++) {
+      const sample = samples[frame * this.channels + c]!;
+      state.encode(sample);
+      sum += (state.value - sample) ** 2;
+    }
+    return sum;
   }
 }
 

@@ -1,5 +1,6 @@
 import { statedLoop, type Loop, type Marker, type Marks } from '../../marks';
 import { ascii, ByteWriter, decodeText, encodeText, joinBytes, viewOf } from '../bits';
+import { moreLoops, reversedLoop } from '../loopTroubles';
 import { writeId3v2 } from '../tags/id3';
 import { fitsRiffInfo, riffChunk, subChunks, writeRiffInfo } from '../tags/riffInfo';
 
@@ -8,23 +9,37 @@ import { fitsRiffInfo, riffChunk, subChunks, writeRiffInfo } from '../tags/riffI
 /** What a `smpl` chunk states: its first loop, and its own idea of the rate. */
 export interface SamplerChunk {
   loop: Loop | null;
+  /** What is not used of its loops, in sentences. */
+  troubles: string[];
   rateHz: number | null;
 }
 
-const LoopType = { Forward: 0, BackAndForth: 1 } as const;
+const LoopType = { Forward: 0, BackAndForth: 1, Backward: 2 } as const;
 
 export function readSampler(body: Uint8Array): SamplerChunk {
-  if (body.length < 36) return { loop: null, rateHz: null };
+  const troubles: string[] = [];
+  if (body.length < 36) return { loop: null, troubles, rateHz: null };
   const view = viewOf(body);
   const periodNs = view.getUint32(8, true);
   const rateHz = periodNs > 0 ? Math.round(1e9 / periodNs) : null;
   const loops = Math.min(view.getUint32(28, true), Math.floor((body.length - 36) / 24));
-  if (loops === 0) return { loop: null, rateHz };
+  if (loops === 0) return { loop: null, troubles, rateHz };
+  if (loops > 1) troubles.push(moreLoops(loops));
+  const type = view.getUint32(40, true);
   // The stated end is the last frame that is played.
-  const isBackAndForth = view.getUint32(40, true) === LoopType.BackAndForth;
-  const end = view.getUint32(48, true) + 1;
-  const loop = statedLoop(view.getUint32(44, true), end, isBackAndForth);
-  return { loop, rateHz };
+  const [start, end] = [view.getUint32(44, true), view.getUint32(48, true) + 1];
+  const loop = statedLoop(start, end, {
+    isBackAndForth: type === LoopType.BackAndForth,
+    isBackward: type === LoopType.Backward,
+    times: view.getUint32(56, true),
+  });
+  if (!loop) troubles.push(reversedLoop(start, end));
+  else if (type > LoopType.Backward) {
+    troubles.push(
+      `Its loop is of a kind that only its maker knows (${type}): it is played forward.`,
+    );
+  }
+  return { loop, troubles, rateHz };
 }
 
 export interface CuePoint {
@@ -94,21 +109,25 @@ export function writeMarks({ tags, loop, markers }: Marks, rateHz: number): Uint
 }
 
 const MIDDLE_C = 60;
+/** As a number of passes. */
+const ENDLESS = 0;
 
-function sampler({ startFrame, endFrame, isBackAndForth }: Loop, rateHz: number): Uint8Array {
+function sampler(loop: Loop, rateHz: number): Uint8Array {
+  const { startFrame, endFrame, isBackAndForth, isBackward, times = ENDLESS } = loop;
+  const way = isBackward ? LoopType.Backward : LoopType.Forward;
   const out = new ByteWriter()
     .u32le(0)
     .u32le(0)
     .u32le(Math.round(1e9 / rateHz))
     .u32le(MIDDLE_C);
   out.u32le(0).u32le(0).u32le(0).u32le(1).u32le(0);
-  // One endless loop, named 0.
+  // One loop, named 0.
   out
     .u32le(0)
-    .u32le(isBackAndForth ? LoopType.BackAndForth : LoopType.Forward)
+    .u32le(isBackAndForth ? LoopType.BackAndForth : way)
     .u32le(startFrame)
     .u32le(endFrame - 1)
     .u32le(0)
-    .u32le(0);
+    .u32le(times);
   return out.bytes();
 }

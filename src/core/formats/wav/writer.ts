@@ -94,7 +94,7 @@ export const imaWriter: WriterKind<object> = {
   name: 'WAV with IMA ADPCM',
   codec: 'ima-adpcm',
   carries: { ...container.carries, speakers: false },
-  version: 'bijou-ima-3',
+  version: 'bijou-ima-4',
   legal: { rates: anyRate, channels: [1, 2], depths: null },
   range: '4 bits a sample',
   dials: [],

@@ -2,7 +2,13 @@ import type { ByteSink } from '../../bytes/source';
 import type { Marks, Tags } from '../../marks';
 import type { PcmStream } from '../../pcm/pcm';
 import { ByteWriter, joinBytes } from '../bits';
-import { encodeOpus, opusKind, type OpusPacket, type OpusSettings } from '../opus/encode';
+import {
+  encodeOpus,
+  opusKind,
+  preSkipOf,
+  type OpusPacket,
+  type OpusSettings,
+} from '../opus/encode';
 import { OPUS_RATE, writeOpusHead } from '../opus/head';
 import type { WriterKind, WriteResult } from '../types';
 import { element, elementHead, float, ID, text, uint } from './ebml';
@@ -16,7 +22,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
   container: 'webm',
   extension: 'webm',
   mimeType: 'audio/webm; codecs=opus',
-  version: 'libopus-1.3-webm-bijou-5',
+  version: 'libopus-1.3-webm-bijou-6',
   carries: { tags: true, loop: false, markers: false, speakers: false },
   write: writeWebm,
 };
@@ -25,7 +31,7 @@ export const webmWriter: WriterKind<OpusSettings> = {
  * 7 ms: time stamps count milliseconds, and players that place the first packet by them cut off what a
  * broken millisecond is rounded by.
  */
-const PRE_SKIP = 336;
+const LEAST_PRE_SKIP = 336;
 /** Length of a packet as `encodeOpus` makes it. */
 const PACKET_MS = 20;
 /** Five seconds: players seek to the beginning of a cluster. */
@@ -44,7 +50,7 @@ async function writeWebm(
   await file.begin();
   const result = { framesIn: 0, clippedSamples: 0 };
   let held: OpusPacket | null = null;
-  for await (const packet of encodeOpus(pcm, settings, result, PRE_SKIP)) {
+  for await (const packet of encodeOpus(pcm, settings, result, preSkipOf(pcm, LEAST_PRE_SKIP))) {
     if (held) await file.add(held.data);
     held = packet;
   }
@@ -160,6 +166,7 @@ class WebmFile {
 
   private track(): Uint8Array {
     const { channelCount, rateHz } = this.pcm;
+    const preSkip = preSkipOf(this.pcm, LEAST_PRE_SKIP);
     return element(
       ID.tracks,
       element(
@@ -168,8 +175,8 @@ class WebmFile {
         uint(ID.trackUid, 1),
         uint(ID.trackType, 2),
         text(ID.codecId, 'A_OPUS'),
-        element(ID.codecPrivate, writeOpusHead(channelCount, PRE_SKIP, rateHz)),
-        uint(ID.codecDelay, Math.round((PRE_SKIP * NS) / OPUS_RATE)),
+        element(ID.codecPrivate, writeOpusHead(channelCount, preSkip, rateHz)),
+        uint(ID.codecDelay, Math.round((preSkip * NS) / OPUS_RATE)),
         uint(ID.seekPreRoll, PRE_ROLL_NS),
         element(ID.audio, float(ID.samplingFrequency, OPUS_RATE), uint(ID.channels, channelCount)),
       ),

@@ -36,6 +36,8 @@ export const assetList = manifest({
         start: one.loop.startFrame,
         length: one.loop.endFrame - one.loop.startFrame,
         ...(one.loop.isBackAndForth && { backAndForth: true }),
+        ...(one.loop.isBackward && { backward: true }),
+        ...(one.loop.times !== undefined && { times: one.loop.times }),
       },
       tags: one.tags,
       sound: { name: one.name, group: one.group },
