@@ -44,7 +44,7 @@ test.each([1, 1_023, 1_024, 1_025, 44_100, 45_009])('M4A of %i frames', async (f
   const packets = 2 + Math.ceil(frames / 1_024);
   expect(await added('m4a', 44_100, frames, { kbps: 64 })).toMatchObject({
     head: 2_048,
-    tail: packets * 1_024 - 1_024 - frames,
+    tail: packets * 1_024 - 2_048 - frames,
   });
 });
 

@@ -151,12 +151,14 @@ describe('a common layout', () => {
       channelCount: 6,
       speakerMask: 0x60f,
     });
-    // Six channels in another order of speakers are not the same six.
-    expect(planned(one(6, 0x3f), one(6, 0x60f)).shape.channelCount).toBe(2);
+    // Another number of channels with known speakers is mixed.
+    expect(planned(one(6, 0x3f), one(5, 0x37)).shape.channelCount).toBe(2);
   });
   test('and what a part needs for it is a step, and said', () => {
     const [mono] = planned(one(1), one(2)).placed;
-    expect(mono!.recipe.steps).toEqual([{ kind: 'channels', on: true, params: { mode: 'stereo' } }]);
+    expect(mono!.recipe.steps).toEqual([
+      { kind: 'channels', on: true, params: { mode: 'stereo' } },
+    ]);
     expect(planned(one(2), one(2)).placed[0]!.conversions).toEqual([]);
     const deep = planned(factsOf(100, { bitDepth: 24 }), factsOf(100, { bitDepth: 32 })).placed;
     expect(deep.map(({ conversions }) => conversions)).toEqual([
@@ -169,7 +171,7 @@ describe('a common layout', () => {
     );
     expect(slow.placed[1]).toMatchObject({
       frames: 200,
-      steps: [{ kind: 'resample', on: true, params: { rateHz: RATE } }],
+      recipe: { steps: [{ kind: 'resample', on: true, params: { rateHz: RATE } }] },
     });
   });
 });

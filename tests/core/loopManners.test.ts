@@ -63,7 +63,10 @@ test.each([
   [{ ...usual, type: 1 }, { isBackAndForth: true }],
   [{ ...usual, type: 2 }, { isBackward: true }],
   [{ ...usual, times: 4 }, { times: 4 }],
-  [{ ...usual, type: 2, times: 1 }, { isBackward: true, times: 1 }],
+  [
+    { ...usual, type: 2, times: 1 },
+    { isBackward: true, times: 1 },
+  ],
 ])('%j is read and written as it is', async (stated, manner) => {
   const file = await wavWith([stated]);
   const { header, warnings } = await decode(file);
@@ -82,7 +85,9 @@ test('what a format has no place for is said', async () => {
     ['ogg', { quality: 2 }],
   ] as const) {
     const { bytes, said } = await converted(backward, writer, settings);
-    expect(said).toMatch(/no place for that the loop runs backward and that the loop ends after 4 passes/);
+    expect(said).toMatch(
+      /no place for that the loop runs backward and that the loop ends after 4 passes/,
+    );
     expect((await decode(bytes)).header.loop).toEqual({ startFrame: 100, endFrame: 3_100 });
   }
 });

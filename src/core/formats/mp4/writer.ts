@@ -1,9 +1,16 @@
-import type { AudioSampleInit, EncodedPacket } from 'mediabunny';
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
-import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, tap, type Block, type PcmStream } from '../../pcm/pcm';
+import {
+  aacPackets,
+  framed,
+  isShort,
+  LEAD_FRAMES,
+  shortPackets,
+  type AacPacket,
+} from '../aac/encode';
 import { leadIn, leadOut } from '../around';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
@@ -24,13 +31,6 @@ import { plural } from '../../words';
 export interface AacSettings {
   kbps: number;
 }
-
-/**
- * The encoder breaks what begins in its very first packet, and finds its bit rate in the next ones. Packets stand on
- * their own: so many are made of what is in front of the sound, and left out again.
- */
-const SETTLING_PACKETS = 4;
-const LEAD_FRAMES = (SETTLING_PACKETS - 1) * PACKET_FRAMES + PRIMING_FRAMES;
 
 export const m4aWriter: WriterKind<AacSettings> = {
   id: 'm4a',
@@ -97,82 +97,32 @@ function kbpsSpan(rateHz: number, channels: number): { least: number; most: numb
   };
 }
 
-/** The encoder moves what it has left for every packet that it makes: it is given a few packets' worth at a time. */
-const GIVEN_FRAMES = 4_096;
-
 async function writeAac(
   pcm: PcmStream,
   sink: ByteSink,
   settings: AacSettings,
   { tags }: Marks,
 ): Promise<WriteResult> {
-  const { registerAacEncoder } = await import('@mediabunny/aac-encoder');
-  const { AudioSample, AudioSampleSource, Mp4OutputFormat, NullTarget, Output } =
-    await import('mediabunny');
-  registerAacEncoder();
   const file = new PacketFile(sink, pcm, tags);
-  const encoded: Encoded[] = [];
-  const source = new AudioSampleSource({
-    codec: 'aac',
-    bitrate: settings.kbps * 1000,
-    onEncodedPacket: (packet, meta) => encoded.push([packet, meta]),
-  });
-  // The encoder is driven through an output that keeps nothing; its packets go into our own file.
-  const drive = new Output({
-    format: new Mp4OutputFormat({ fastStart: false }),
-    target: new NullTarget(),
-  });
-  drive.addAudioTrack(source);
-  let [framesIn, given] = [0, 0];
-  const give = async (block: Block) => {
-    for (let at = 0; at < blockFrames(block); at += GIVEN_FRAMES) {
-      const part = sliceBlock(block, at, Math.min(at + GIVEN_FRAMES, blockFrames(block)));
-      const sample = new AudioSample(planar(part, pcm.rateHz, given));
-      given += blockFrames(part);
-      await source.add(sample);
-      sample.close();
-    }
-    await file.add(encoded.splice(0));
-  };
-  try {
-    await drive.start();
-    await give(leadIn(pcm, LEAD_FRAMES));
-    for await (const block of pcm.blocks) {
-      framesIn += blockFrames(block);
-      await give(block);
-    }
-    if (framesIn === 0) throw noSound('M4A');
-    await give(leadOut(pcm, PRIMING_FRAMES));
-    await drive.finalize();
-    await file.add(encoded.splice(0));
-    await file.finish(framesIn);
-  } finally {
-    // Ends the encoder's worker thread, also when something above failed.
-    if (drive.state !== 'finalized') await drive.cancel().catch(() => undefined);
+  let framesIn = 0;
+  if (isShort(pcm)) {
+    const blocks: Block[] = [];
+    for await (const block of pcm.blocks) blocks.push(block.map((channel) => channel.slice()));
+    framesIn = blocks.reduce((sum, block) => sum + blockFrames(block), 0);
+    if (framesIn > 0) await file.add(await shortPackets(pcm, blocks, settings.kbps));
+  } else {
+    const counted = tap(pcm, (block) => (framesIn += blockFrames(block)));
+    const inOrder = framed(leadIn(pcm, LEAD_FRAMES), counted.blocks, leadOut(pcm, PRIMING_FRAMES));
+    for await (const packets of aacPackets(inOrder, pcm, settings.kbps)) await file.add(packets);
   }
+  if (framesIn === 0) throw noSound('M4A');
+  await file.finish(framesIn);
   return { framesIn, clippedSamples: 0 };
-}
-
-/** A packet with, at the first one, what it is. */
-type Encoded = [EncodedPacket, EncodedAudioChunkMetadata | undefined];
-
-function planar(block: Block, rateHz: number, atFrame: number): AudioSampleInit {
-  const frames = blockFrames(block);
-  const data = new Float32Array(frames * block.length);
-  block.forEach((channel, c) => data.set(channel, c * frames));
-  return {
-    data,
-    format: 'f32-planar',
-    numberOfChannels: block.length,
-    sampleRate: rateHz,
-    timestamp: atFrame / rateHz,
-  };
 }
 
 /** An M4A file that is being written: its index in front where the length is known, else behind. */
 class PacketFile {
   private readonly packetBytes: number[] = [];
-  private passed = 0;
   private dataBytes = 0;
   private config: Uint8Array = new Uint8Array(0);
   /** Where the packets begin; 0 until the first one is there. */
@@ -184,10 +134,9 @@ class PacketFile {
     private readonly tags: Tags,
   ) {}
 
-  async add(packets: readonly Encoded[]): Promise<void> {
+  async add(packets: readonly AacPacket[]): Promise<void> {
     for (const [{ data }, meta] of packets) {
       if (this.dataAt === 0) await this.begin(descriptionOf(meta));
-      if (this.passed++ < SETTLING_PACKETS) continue;
       // What the encoder gives beyond the end of the sound is only its own emptying.
       if (this.packetBytes.length >= packetCount(this.pcm.frames ?? Infinity)) return;
       this.packetBytes.push(data.length);
@@ -231,7 +180,7 @@ class PacketFile {
   }
 }
 
-function descriptionOf(meta: EncodedAudioChunkMetadata | undefined): Uint8Array {
+function descriptionOf(meta: AacPacket[1]): Uint8Array {
   const description = meta?.decoderConfig?.description;
   if (!description) throw new Error('the AAC encoder did not describe what it gives');
   return ArrayBuffer.isView(description)

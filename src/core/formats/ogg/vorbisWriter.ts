@@ -1,14 +1,16 @@
 import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import type { Marks } from '../../marks';
-import { blockFrames, type PcmStream } from '../../pcm/pcm';
+import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
 import { LOWEST_HZ } from '../../pcm/rates';
+import { leadIn, leadOut } from '../around';
 import { encodeText, joinBytes } from '../bits';
 import { noSound } from '../problems';
 import { lostInComments, writeVorbisComment } from '../tags/vorbisComment';
 import type { WriterKind, WriteResult } from '../types';
 import { withoutFetch } from '../withoutFetch';
 import { OggPager, readPage, type OggPage } from './page';
+import { findPlace, LoopPages } from './vorbisLoop';
 
 /** Vorbis quality, −1 (smallest) … 10 (best). */
 export interface VorbisSettings {
@@ -17,6 +19,9 @@ export interface VorbisSettings {
 
 /** Fixed, so that the same sound always gives the same bytes. */
 const STREAM_SERIAL = 0x0b1900;
+
+/** Four of the longest blocks. */
+const REACH = 8_192;
 
 /** What the encoder means stereo at 44.1 kHz to come to, by quality from −1. */
 const STEREO_KBPS = [45, 64, 80, 96, 112, 128, 160, 192, 224, 256, 320, 500];
@@ -29,7 +34,8 @@ export const oggWriter: WriterKind<VorbisSettings> = {
   codec: 'vorbis',
   extension: 'ogg',
   mimeType: 'audio/ogg; codecs=vorbis',
-  version: 'libvorbis-1.3.7-bijou-2',
+  version: 'libvorbis-1.3.7-bijou-3',
+  reach: REACH,
   // What the encoder takes; the standard itself names no bounds.
   legal: { rates: { fromHz: LOWEST_HZ, toHz: 200_000 }, channels: [1, 2], depths: null },
   carries: { tags: true, loop: true, markers: false, speakers: false },
@@ -59,23 +65,62 @@ async function writeVorbis(
   { quality }: VorbisSettings,
   marks: Marks,
 ): Promise<WriteResult> {
-  const { createOggEncoder } = await import('wasm-media-encoders');
-  const encoder = await withoutFetch(createOggEncoder);
-  encoder.configure({
-    channels: pcm.channelCount as 1 | 2,
-    sampleRate: pcm.rateHz,
-    vbrQuality: quality,
-    oggSerialNo: STREAM_SERIAL,
-  });
-  const pages = new PageRewriter(marks);
+  const begin = await encoderOf(pcm, quality);
+  // Where only its end is a loop's, the beginning is as good as any.
+  const isLoop = blockFrames(pcm.around?.before ?? []) > 0;
+  const { place, blocks } = isLoop ? await placed(pcm, begin) : { place: null, blocks: pcm.blocks };
+  const pages = place
+    ? new LoopPages(STREAM_SERIAL, commentPacket(marks), place)
+    : new PageRewriter(marks);
+  const encoder = begin();
+  const give = async (bytes: Uint8Array) => {
+    for (const page of pages.push(bytes)) await sink.write(page);
+  };
   let framesIn = 0;
-  for await (const block of pcm.blocks) {
+  if (place) await give(encoder.encode(leadIn(pcm, place.leadFrames)));
+  for await (const block of blocks) {
     framesIn += blockFrames(block);
-    for (const page of pages.push(encoder.encode(block))) await sink.write(page);
+    await give(encoder.encode(block));
   }
   if (framesIn === 0) throw noSound('Ogg Vorbis');
-  for (const page of pages.push(encoder.finalize())) await sink.write(page);
+  // Packets that lie behind the end are left out again.
+  if (place && pcm.around) await give(encoder.encode(leadOut(pcm, REACH)));
+  await give(encoder.finalize());
+  for (const page of pages.finish(framesIn)) await sink.write(page);
   return { framesIn, clippedSamples: 0 };
+}
+
+/** Begins the same encoding as often as it is asked. */
+async function encoderOf({ channelCount, rateHz }: PcmStream, quality: number) {
+  const { createOggEncoder } = await import('wasm-media-encoders');
+  const encoder = await withoutFetch(createOggEncoder);
+  return () => {
+    encoder.configure({
+      channels: channelCount as 1 | 2,
+      sampleRate: rateHz,
+      vbrQuality: quality,
+      oggSerialNo: STREAM_SERIAL,
+    });
+    return encoder;
+  };
+}
+
+/** A loop's place among its packets, where there is one, and the sound, whose beginning had to be read for it. */
+async function placed(pcm: PcmStream, begin: Awaited<ReturnType<typeof encoderOf>>) {
+  const reading = pcm.blocks[Symbol.asyncIterator]();
+  const { done, value } = await reading.next();
+  const first = done ? [] : (value as Block).map((channel) => channel.slice());
+  async function* blocks(): AsyncGenerator<Block> {
+    yield first;
+    yield* { [Symbol.asyncIterator]: () => reading };
+  }
+  // What the encoder looks ahead; of a shorter loop all, and how it goes on.
+  const ahead = [
+    sliceBlock(first, 0, REACH),
+    leadOut(pcm, Math.max(0, REACH - blockFrames(first))),
+  ];
+  const place = findPlace(begin, (frames) => leadIn(pcm, frames), ahead, REACH);
+  return { place, blocks: blocks() };
 }
 
 /** The encoder knows no tags: its second packet, the comments, is exchanged, and all pages renumbered. */
@@ -112,14 +157,19 @@ class PageRewriter {
     if (this.headerEnds < 2) return [];
     const both = joinBytes(...this.headers);
     this.headers = [];
-    return this.pager.pages([this.comment(), both.subarray(setupAt(both))], 0n);
+    return this.pager.pages([commentPacket(this.marks), both.subarray(setupAt(both))], 0n);
   }
 
-  private comment(): Uint8Array {
-    const body = writeVorbisComment(this.marks);
-    // Type and name in front, and a bit that marks a whole packet behind.
-    return joinBytes(encodeText('\x03vorbis'), body, Uint8Array.of(1));
+  /** Nothing is left. */
+  finish(): Uint8Array[] {
+    return [];
   }
+}
+
+function commentPacket(marks: Marks): Uint8Array {
+  const body = writeVorbisComment(marks);
+  // Type and name in front, and a bit that marks a whole packet behind.
+  return joinBytes(encodeText('\x03vorbis'), body, Uint8Array.of(1));
 }
 
 /** Where the setup packet begins behind the comments. */
