@@ -123,13 +123,13 @@ function measure({ place, making: { recipe, raw, frames } }: MeasureTask) {
   });
 }
 
-function seam({ place, raw, recipe, frames, loop, tailEnd }: SeamTask): Promise<SeamFound> {
+function seam({ place, raw, recipe, frames, loop, tail }: SeamTask): Promise<SeamFound> {
   return withInput(place, async (source) => {
     const reader = await openSound(source, raw);
     const shaped = await applyRecipe(recipe, sourceOf(reader, frames));
     return {
       seam: await measureSeam(shaped, loop),
-      tailLeftDbfs: tailEnd === null ? null : await tailLeftDbfs(shaped, tailEnd),
+      tailLeftDbfs: tail && (await tailLeftDbfs(shaped, tail.endFrame, tail.gainDb)),
     };
   });
 }

@@ -112,8 +112,8 @@ export interface SeamTask {
   /** Of the source. */
   frames: number;
   loop: Stretch;
-  /** Where its tail ends, to hear whether it has rung out. */
-  tailEnd: number | null;
+  /** Where its tail ends and what it is changed by, to hear whether it has rung out. */
+  tail: { endFrame: number; gainDb: number } | null;
 }
 
 export interface SeamFound {

@@ -99,9 +99,9 @@ class LoopRun {
   async work(input: Input, prepared: Prepared): Promise<FileResult> {
     const { looked, planned, outputs, cueSheet } = prepared;
     const { rateHz, frames } = looked.shape;
-    const { loop, addedFrames, tailEnd } = planned;
+    const { loop, addedFrames, tail } = planned;
     const asked = { kind: 'seam', place: input.place, raw: this.raw, frames } as const;
-    const before = await this.batch.do(input, { ...asked, recipe: planned.before, loop, tailEnd });
+    const before = await this.batch.do(input, { ...asked, recipe: planned.before, loop, tail });
     const made: MadeResult[] = [];
     for (const { file, output, remarks } of outputs) {
       const { recipe, writer, changes } = file;

@@ -23,8 +23,8 @@ export interface PlannedLoop {
   before: Recipe;
   /** What the one file gets longer by, so that the repeat carries the tail. */
   addedFrames: number;
-  /** Where the tail ends that lies under the repeats, in frames of the source. */
-  tailEnd: number | null;
+  /** Where the tail ends that lies under the repeats, in frames of the source, and what it is changed by. */
+  tail: { endFrame: number; gainDb: number } | null;
   files: LoopFile[];
 }
 
@@ -93,7 +93,7 @@ export function loopPlan(options: MakeOptions) {
       loop: { startFrame, endFrame: loop.endFrame },
       before: { version: 1, steps: loop.steps },
       addedFrames: addedFrames(params),
-      tailEnd: wish.tail ? loop.endFrame + tailFrames : null,
+      tail: wish.tail && { endFrame: loop.endFrame + tailFrames, gainDb: wish.tail.db },
       files: files(),
     };
 

@@ -37,7 +37,7 @@ export async function runShow(named: readonly string[], options: ShowOptions): P
         recipe: { version: 1, steps: loop.steps },
         frames,
         loop,
-        tailEnd: null,
+        tail: null,
       });
       const shown: Loop =
         start === undefined && end === undefined && looked.loop ? looked.loop : loop;

@@ -43,10 +43,10 @@ const layouts = {
 export type WrittenEncoding = keyof typeof layouts;
 
 /**
- * Turns planar float blocks into integers of `bits` bits: TPDF dither unless every sample already
- * lies on that grid, and full scale for what is louder. A sample of exactly 0 gets no dither: silence stays
- * silent and a fade ends in nothing. Dither makes the mean error independent of the signal (Lipshitz,
- * Wannamaker and Vanderkooy, 1992); an error of 0 at 0 keeps that mean, so nothing is distorted.
+ * Turns planar float blocks into integers of `bits` bits, with TPDF dither, and full scale for what is louder. A sample
+ * that lies on that grid gets no dither: what fits stays what it is, silence stays silent and a fade ends in nothing.
+ * Dither makes the mean error independent of the signal (Lipshitz, Wannamaker and Vanderkooy, 1992); no error keeps
+ * that mean, so nothing is distorted.
  */
 export class Quantiser {
   clippedSamples = 0;
@@ -79,8 +79,10 @@ export class Quantiser {
       if (noise) {
         for (let i = 0, at = c; i < channel.length; i++, at += count) {
           const x = channel[i]!;
-          const value = Math.floor(x * scale + noise[at]! + 0.5);
-          if (value <= top && value >= -scale) out[start + at] = x === 0 ? 0 : value;
+          const steps = x * scale;
+          const whole = Math.floor(steps);
+          const value = steps === whole ? whole : Math.floor(steps + noise[at]! + 0.5);
+          if (value <= top && value >= -scale) out[start + at] = value;
           else out[start + at] = this.held(value, x, scale, top);
         }
       } else {

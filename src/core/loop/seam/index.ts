@@ -2,6 +2,7 @@ import type { Stretch } from '../../marks';
 import type { PcmSource } from '../../pcm/source';
 import { plainNumber, signedDb } from '../../tradeNames';
 import { checkLoop } from '../limits';
+import { dipDb } from './dip';
 import { loudnessDifference } from './loudness';
 import { sidesOf, type Sides } from './sides';
 import { NO_STEP_DB, seamSteps, type SeamSteps } from './steps';
@@ -15,6 +16,8 @@ export interface SeamParts extends SeamSteps {
   loudnessDifferenceLu: number;
   /** 0 (alike) to 1 (nothing in common). */
   timbreDifference: number;
+  /** How far the level falls at the seam, beyond what it does elsewhere; left out where nobody has looked. */
+  dipDb?: number;
 }
 
 export interface SeamFigures extends SeamParts {
@@ -44,6 +47,7 @@ export function seamFigures(sides: Sides): SeamFigures {
     ...seamSteps(sides),
     loudnessDifferenceLu: rounded(loudnessDifference(sides), 2),
     timbreDifference: rounded(timbreDifference(sides), 3),
+    dipDb: rounded(dipDb(sides), 1),
   };
   parts.levelStepDb = rounded(parts.levelStepDb, 2);
   parts.slopeStepDb = rounded(parts.slopeStepDb, 2);
@@ -94,6 +98,13 @@ export const scoreParts: readonly ScorePart[] = [
     keeps: ({ loudnessDifferenceLu }) => 1 / (1 + (loudnessDifferenceLu / 14) ** 2),
     sentence:
       'How much louder it is behind the seam than in front of it, over 50 to 500 ms; music may begin louder than it ends, a bed may not.',
+  },
+  {
+    name: 'Dip',
+    value: ({ dipDb: db = 0 }) => `${plainNumber(db, 1)} dB`,
+    keeps: ({ dipDb: db = 0 }) => ramp(db, 3, 20, 0.8),
+    sentence:
+      'How far the level falls around the seam, beyond what it does elsewhere: sides of opposite polarity cancel in a crossfade.',
   },
   {
     name: 'Timbre',

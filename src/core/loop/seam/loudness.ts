@@ -26,7 +26,7 @@ export function loudnessDifference(sides: Sides): number {
 }
 
 /** Weighted sum of the squares of all channels, frame by frame, through the seam. */
-function weightedPower(sides: Sides): Float64Array {
+export function weightedPower(sides: Sides): Float64Array {
   const joined = joinedSides(sides);
   const sections = kWeighting(sides.rateHz);
   const weights = channelWeights(joined.length, sides.speakerMask);

@@ -224,7 +224,7 @@ function Score({ figures }: { figures: SeamFigures }) {
       <details className="text-soft mt-1 text-xs">
         <summary className="cursor-pointer">How the score is made</summary>
         <p className="mt-1">
-          It begins at 100. Each of the four takes its share of what the others leave.
+          It begins at 100. Each part takes its share of what the others leave.
         </p>
         {scoreParts.map(({ name, sentence }) => (
           <p key={name} className="mt-1">
