@@ -203,18 +203,19 @@ export interface Verification {
   encodeMs?: number | null;
 }
 
-/** A lossy codec gives back what was at full scale a little above it: so much is its own. */
-const USUAL_OVERSHOOT_DB = 1;
-
-/** How far a finished file lies above full scale, in dB: as it was to be written, or as it is decoded. */
+/**
+ * How far a finished file lies above full scale, in dB: as it is decoded. Whole numbers hold nothing there: what was to
+ * be written says what was cut off.
+ */
 export function overDbOf({
   loudestDbfs,
   facts,
-}: Pick<Verification, 'loudestDbfs'> & { facts: Pick<Facts, 'peakDbfs'> }): number | undefined {
+}: Pick<Verification, 'loudestDbfs'> & {
+  facts: Pick<Facts, 'peakDbfs' | 'bitDepth'>;
+}): number | undefined {
   if (loudestDbfs === undefined) return undefined;
-  const written = loudestDbfs ?? -Infinity;
   const decoded = facts.peakDbfs ?? -Infinity;
-  return decoded > USUAL_OVERSHOOT_DB ? Math.max(written, decoded) : written;
+  return facts.bitDepth === null ? decoded : Math.max(loudestDbfs ?? -Infinity, decoded);
 }
 
 /** Compares what was measured on a finished file with what it must hold. */

@@ -17,6 +17,8 @@ export interface EncodingPlan {
    * True peak in dBTP above which the decoded file must not rise: it is encoded again, as much quieter as is needed.
    */
   heldDbtp?: number | undefined;
+  /** Likewise for full scale: no sample of the decoded file may lie above it. */
+  isHeldInside?: boolean | undefined;
 }
 
 /**
@@ -24,7 +26,7 @@ export interface EncodingPlan {
  * settings that are left at their usual value make no difference.
  */
 export function planText(plan: EncodingPlan): string {
-  const { sourceSha256, recipe, writer, settings, isCopy, tags, heldDbtp } = plan;
+  const { sourceSha256, recipe, writer, settings, isCopy, tags, heldDbtp, isHeldInside } = plan;
   if (isCopy) return JSON.stringify([sourceSha256, 'copy']);
   const kind = writerById(writer);
   const filled = Object.entries(filledSettings(kind, settings)).sort(([a], [b]) =>
@@ -38,6 +40,7 @@ export function planText(plan: EncodingPlan): string {
     Object.fromEntries(filled),
     ...(tags ? [tags] : []),
     ...(heldDbtp === undefined ? [] : [{ heldDbtp }]),
+    ...(isHeldInside ? [{ isHeldInside }] : []),
   ]);
 }
 

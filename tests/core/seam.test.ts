@@ -132,6 +132,7 @@ describe('the figures of a seam', () => {
       slopeStepDb: -144,
       loudnessDifferenceLu: 0,
       timbreDifference: 0,
+      dipDb: 0,
     });
     const tiny = await seam([sine(rateHz, 480, rateHz)], 1_000, 1_100);
     expect(tiny.score).toBeGreaterThan(90);

@@ -7,6 +7,7 @@ import { measureSeam } from '@/core/loop/seam';
 import { tailLeftDbfs } from '@/core/loop/tailLeft';
 import { measureLevels } from '@/core/measure/levels';
 import { listedFacts, probe } from '@/core/measure/probe';
+import { cureOptions, missedLevels } from '@/core/oneOff/missed';
 import { estimateFile } from '@/core/oneOff/estimateFile';
 import { streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
@@ -112,7 +113,9 @@ async function makeFile(task: ConvertTask): Promise<Made> {
     );
   }
   if (output !== null) await putInPlace(temporary, output, overwrite);
-  return { facts: listedFacts(facts), warnings: converted.warnings };
+  const { recipe, writer, settings } = conversion;
+  const missed = missedLevels({ recipe, writer, settings, converted, facts }, cureOptions);
+  return { facts: listedFacts(facts), warnings: [...converted.warnings, ...missed] };
 }
 
 function measure({ place, making: { recipe, raw, frames } }: MeasureTask) {

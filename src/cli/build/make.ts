@@ -4,6 +4,7 @@ import { compare, convert, rawDescription } from '@/core/convert';
 import { BijouError } from '@/core/errors';
 import { openSound } from '@/core/formats/open';
 import { heldBelow } from '@/core/held';
+import { cureSteps, missedLevels } from '@/core/oneOff/missed';
 import { listedFacts, measured } from '@/core/measure/probe';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import { rm } from 'node:fs/promises';
@@ -23,9 +24,21 @@ export async function build(task: BuildTask): Promise<Built> {
     const made = await heldBelow(
       task.plan,
       (recipe) => madeOnce(task, recipe),
-      ({ facts }) => facts.truePeakDbtp,
+      ({ facts, loudestDbfs = null }) => ({ ...facts, loudestDbfs }),
     );
-    return { ...made, sha256: await sha256OfFile(task.temporary) };
+    const { plan } = task;
+    const missed = plan.isCopy
+      ? []
+      : missedLevels(
+          {
+            ...plan,
+            facts: made.facts,
+            converted: { loudestDbfs: made.loudestDbfs ?? null, warnings: made.warnings },
+          },
+          cureSteps,
+        );
+    const warnings = [...made.warnings, ...missed];
+    return { ...made, warnings, sha256: await sha256OfFile(task.temporary) };
   } catch (error) {
     await rm(task.temporary, { force: true });
     throw error;

@@ -48,6 +48,7 @@ export function fillLoop(command: Command, done: (status: number) => void): void
       .option('--format <format>', 'wav (without it), aiff, flac, mp3, ogg, webm, m4a, raw or c'),
   )
     .option('--channels <layout>', 'mono (all mixed), left, right, stereo or swap')
+    .option('--gain <db>', 'change the level of all that is written')
     .option('--tag <name=text>', 'set a tag; may be given several times', list)
     .option('--strip-tags', 'leave the tags of the source out')
     .option('--raw <what>', 'sources are samples without a header: s16le,44100,2')

@@ -63,6 +63,7 @@ export class Maker {
         });
       }
       const { bytes } = facts;
+      const said = warnings.map(({ message }) => message);
       return {
         bytes,
         facts,
@@ -74,9 +75,9 @@ export class Maker {
           output,
           sourceBytes: looked.bytes,
           ratio: bytes / looked.bytes,
-          notes: [...changes, ...remarks],
+          notes: [...changes, ...remarks, ...said],
         },
-        warnings: [...warnings.map(({ message }) => message), ...remarks],
+        warnings: [...said, ...remarks],
       };
     } finally {
       await dropTemporary(temporary);

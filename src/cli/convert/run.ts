@@ -3,7 +3,7 @@ import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { changeSentence } from '@/core/oneOff/change';
 import { ChangeTally } from '@/core/oneOff/tally';
-import { gainTogether } from '@/core/oneOff/together';
+import { gainTogether, togetherMissed } from '@/core/oneOff/together';
 import type { WholeLevels } from '@/core/measure/levels';
 import type { ListedFacts } from '@/core/measure/probe';
 import { Batch, type Input } from '../batch/batch';
@@ -41,9 +41,9 @@ export async function runConvert(
     return refuseAll(files, manner, error);
   }
   await names.protect(listing);
-  const gainDb = plan.together ? await gainFor(listing, plan, options) : undefined;
+  const together = plan.together ? await gainFor(listing, plan, options) : undefined;
   const batch = await Batch.of(listing, options.threads, manner);
-  const run = new ConvertRun(batch, names, plan, options, gainDb);
+  const run = new ConvertRun(batch, names, plan, options, together);
   const status = await batch.run(run);
   if (!json && !jsonLines) {
     for (const line of run.tally.lines()) say(line);
@@ -62,8 +62,14 @@ function checkStandard(listing: Listing, options: ConvertOptions): void {
   );
 }
 
+/** What all files of a call are changed by, and what that does not come to. */
+interface Together {
+  gainDb: number;
+  missed: string | null;
+}
+
 /** The gain for all files together: each is measured behind its other steps first. */
-async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): Promise<number> {
+async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): Promise<Together> {
   const batch = await Batch.of(listing, options.threads, { isQuiet: true });
   const levels: WholeLevels[] = [];
   await batch.run({
@@ -78,7 +84,8 @@ async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): P
       return { line: '', data: {} };
     },
   });
-  return gainTogether(levels, plan.together!);
+  const params = plan.together!;
+  return { gainDb: gainTogether(levels, params), missed: togetherMissed(levels, params) };
 }
 
 function makingOf(
@@ -101,7 +108,7 @@ class ConvertRun {
     private readonly names: Names,
     private readonly plan: Plan,
     private readonly options: ConvertOptions,
-    private readonly gainDb: number | undefined,
+    private readonly together: Together | undefined,
   ) {
     this.maker = new Maker(batch, options.overwrite ?? false);
   }
@@ -113,12 +120,13 @@ class ConvertRun {
   async prepare({ file }: Input, looked: Looked): Promise<{ looked: Looked; wanted: Wanted[] }> {
     const wanted: Wanted[] = [];
     const kind = writerById(this.plan.writer);
-    for (const planned of this.plan.results(looked.shape, looked, this.gainDb)) {
+    for (const planned of this.plan.results(looked.shape, looked, this.together?.gainDb)) {
       const { mark, shape, changes } = planned;
       const { output, isNumbered } = await this.names.next(file, mark, kind, shape);
       const settings = named(this.plan.writer, planned.settings, output);
       const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
-      const remarks = isNumbered ? [NUMBERED] : [];
+      const { missed = null } = this.together ?? {};
+      const remarks = [...(isNumbered ? [NUMBERED] : []), ...(missed === null ? [] : [missed])];
       wanted.push({ making, output, changes: changes.map(changeSentence), remarks });
       this.tally.add(changes);
     }

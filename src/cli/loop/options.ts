@@ -29,6 +29,7 @@ export interface MakeOptions
       | 'level'
       | 'rate'
       | 'channels'
+      | 'gain'
       | 'tag'
       | 'stripTags'
       | 'overwrite'

@@ -10,7 +10,7 @@ import { addedFrames, crossfadeRoom, loop as loopStep } from '@/core/recipe/step
 import type { Recipe, Step } from '@/core/recipe/types';
 import { parseTime } from '@/core/time';
 import type { Looked } from '../batch/tasks';
-import { rateOption, wrong } from '../convert/numbers';
+import { numberOption, rangeOf, rateOption, wrong } from '../convert/numbers';
 import { writerSettings } from '../convert/settings';
 import { checkTime, listeningWish, seamWish, type MakeOptions } from './options';
 import { meantLoop } from './place';
@@ -46,6 +46,7 @@ export function loopPlan(options: MakeOptions) {
   const hasPieces = Boolean(options.parts) || Boolean(options.handover);
   const chosen = writerSettings(options);
   const rateHz = rateOption('rate', options.rate);
+  const gainDb = numberOption('gain', options.gain, rangeOf('gain', 'gainDb'));
   const mode = channels === undefined ? undefined : modes[channels];
   if (channels !== undefined && mode === undefined) {
     throw wrong(`--channels cannot be "${channels}".`, `Choose ${Object.keys(modes).join(', ')}.`);
@@ -114,6 +115,7 @@ export function loopPlan(options: MakeOptions) {
       const now = () => shapeAfter({ version: 1, steps: all }, shape);
       if (mode) all.push(step('channels', { mode }));
       if (rateHz !== undefined && now().rateHz !== rateHz) all.push(step('resample', { rateHz }));
+      if (gainDb) all.push(step('gain', { gainDb }));
       const sound = {
         shape,
         stored: looked,

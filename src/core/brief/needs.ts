@@ -145,7 +145,10 @@ function neededFile(
   const isUntouched = !recipe.steps.some((step) => step.on && step.kind !== 'limit');
   const isCopy = isUntouched && !isTagged && isWantedAlready(sound, brief, file);
   const { peakDbtp, isFixed = false } = brief.level ?? {};
-  const isHeld = peakDbtp !== undefined && !isFixed && isLossy(file.codec);
+  // What a lossy codec lifts is only known when it is decoded: then it is made once more.
+  const isLifted = !isFixed && isLossy(file.codec);
+  const isHeld = peakDbtp !== undefined && isLifted;
+  const isHeldInside = isLifted && choices.clipping !== 'keep' && !isCopy;
   const plan: EncodingPlan = {
     sourceSha256: sound.sourceSha256,
     recipe,
@@ -154,6 +157,7 @@ function neededFile(
     isCopy,
     ...(isTagged && { tags: replacing(tags) }),
     ...(isHeld && { heldDbtp: peakDbtp }),
+    ...(isHeldInside && { isHeldInside }),
   };
   const level = levelFinding(file.id, asked, added, sound.facts.identicalChannels, choices);
   return {

@@ -23,7 +23,9 @@ export interface Warning {
     | 'not-finite'
     | 'many-markers'
     | 'loop-outside'
-    | 'loop-not-used';
+    | 'loop-not-used'
+    | 'overshoot'
+    | 'level-missed';
   message: string;
 }
 

@@ -35,13 +35,15 @@ interface JoinedSound {
   recipe: Recipe;
 }
 
-/** A sound, or a piece of its loop, as a part. */
+/** A sound, or a piece of its loop, as a part. @throws not-allowed where it has no such piece */
 export function partFacts(
   { name, facts, recipe }: JoinedSound,
   { piece }: Pick<JoinPart, 'piece'>,
 ): PartFacts {
   const { bitDepth, loop } = facts;
-  const part = { shape: shapeOf(facts), loop, recipe, bitDepth };
+  const shape = shapeOf(facts);
+  const part = { shape, loop, recipe, bitDepth };
+  if (piece) naming(name, () => pieceRecipe(recipe, shape, facts, piece));
   return piece ? { ...part, piece, name: `${name} ${pieceWords[piece]}` } : { ...part, name };
 }
 

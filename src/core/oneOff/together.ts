@@ -1,5 +1,6 @@
 import { BijouError } from '../errors';
 import type { WholeLevels } from '../measure/levels';
+import { plainNumber, signedDb } from '../tradeNames';
 import { normaliseMeasures, type NormaliseParams } from '../recipe/steps/normalise';
 
 /**
@@ -21,6 +22,23 @@ export function gainTogether(
   }
   const peaks = levels.flatMap(({ truePeakDbtp }) => truePeakDbtp ?? []);
   return Math.min(target - highest(found), ceilingDbtp - highest(peaks));
+}
+
+/** Says that the ceiling leaves the loudest of several sounds below the target; null where it does not. */
+export function togetherMissed(
+  levels: readonly WholeLevels[],
+  params: NormaliseParams,
+): string | null {
+  const { ceilingDbtp, ...free } = params;
+  if (ceilingDbtp === undefined) return null;
+  const [given, wanted] = [gainTogether(levels, params), gainTogether(levels, free)];
+  if (wanted - given < 0.05) return null;
+  const { unit } = normaliseMeasures[params.to];
+  return (
+    `The ceiling of ${plainNumber(ceilingDbtp)} dBTP holds all of them back: changed by ${signedDb(given)} ` +
+    `instead of ${signedDb(wanted)}, the loudest comes to ${plainNumber(params.target - wanted + given)} ` +
+    `${unit} instead of ${plainNumber(params.target)}.`
+  );
 }
 
 function highest(values: readonly number[]): number {

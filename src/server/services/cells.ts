@@ -253,7 +253,8 @@ export function cellService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) {
           sha256,
           verification,
           verdict,
-          warnings,
+          // The remark says why as well.
+          warnings: remark ? warnings.filter(({ code }) => code !== 'level-missed') : warnings,
           remark: remark ?? null,
         };
       }),

@@ -4,6 +4,7 @@ import { compare, convert, rawDescription, type Converted } from '@/core/convert
 import { BijouError } from '@/core/errors';
 import type { Recipe } from '@/core/recipe/types';
 import { heldBelow } from '@/core/held';
+import { cureSteps, missedLevels } from '@/core/oneOff/missed';
 import { fileScratch, withFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
 import { knownFigures } from './knownFigures';
@@ -29,10 +30,18 @@ export async function encodeFile(
     for (const path of [output, peaks, workingCopy]) await rm(path, { force: true });
     return encodedOnce({ ...task, recipe }, progress);
   };
-  return heldBelow(task, once, peakOf);
+  const made = await heldBelow(task, once, peaksOf);
+  if (task.isCopy) return made;
+  const { verification, warnings } = made;
+  const { facts, loudestDbfs = null } = verification;
+  const missed = missedLevels({ ...task, facts, converted: { loudestDbfs, warnings } }, cureSteps);
+  return { ...made, warnings: [...warnings, ...missed] };
 }
 
-const peakOf = ({ verification }: EncodeResult) => verification.facts.truePeakDbtp;
+const peaksOf = ({ verification: { facts, loudestDbfs = null } }: EncodeResult) => ({
+  ...facts,
+  loudestDbfs,
+});
 
 async function encodedOnce(
   task: EncodeTask,

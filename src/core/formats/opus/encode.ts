@@ -33,7 +33,7 @@ export const opusKind = {
 };
 
 /** libopus' own delay at 48 kHz, in frames: what its lookahead control answers. */
-export const PRE_SKIP = 312;
+const PRE_SKIP = 312;
 /** Controls of libopus (opus_defines.h). Variable bit rate, held near what is asked, is its default. */
 const SET_BITRATE = 4002;
 const SET_COMPLEXITY = 4010;

@@ -1,0 +1,119 @@
+import { encode } from '../core/files';
+import { noise, sine } from '../core/signals';
+import { cleanUp, temporaryFolder } from '../server/folder';
+import { put } from './files';
+import { bijou, words } from './run';
+
+afterAll(cleanUp);
+
+/** A level that was asked for and not reached is said, with how much and with what helps, to people and to programs. */
+
+interface Made {
+  notes: string[];
+  truePeakDbtp: number;
+  peakDbfs: number;
+  lufs: number;
+  output: string;
+}
+const call = (where: string, line: string) => bijou(where, ...words(line));
+const folder = async (files: Record<string, Uint8Array>) => put(await temporaryFolder(), files);
+const made = ({ out }: { out: string }) => JSON.parse(out) as Made[];
+const RATE = 44_100;
+/** To a tenth, as people write it. */
+const rounded = (value: number) => String(Number(value.toFixed(1)));
+
+/** Loud noise that codecs lift. */
+const loud = noise(2 * RATE, 5, 0.98);
+/** Quiet, with a stroke every half second that is twenty times as loud. */
+const peaky = noise(4 * RATE, 6, 0.04).map((x, i) => (i % (RATE / 2) < 200 ? x * 20 : x));
+
+async function sounds() {
+  return folder({
+    'loud.wav': await encode([loud], RATE, 'wav', { bits: 16 }),
+    'peaky.wav': await encode([peaky], RATE, 'wav', { bits: 16 }),
+  });
+}
+
+test('what encoding lifts above a ceiling is said, and the option that is named helps', async () => {
+  const where = await sounds();
+  for (const format of ['ogg --quality 0', 'mp3 --bitrate 64', 'm4a --bitrate 64']) {
+    const ran = await call(
+      where,
+      `convert loud.wav --out out --overwrite --format ${format} --limit -1 --json`,
+    );
+    expect(ran.status).toBe(0);
+    const [file] = made(ran);
+    expect(file!.truePeakDbtp).toBeGreaterThan(-0.9);
+    const note = file!.notes.find((text) => text.includes('asked for'))!;
+    expect(note).toContain(
+      `${rounded(file!.truePeakDbtp + 1)} dB above the −1 that were asked for`,
+    );
+    expect(ran.err).toContain(note);
+    const option = /--limit -[\d.]+/.exec(note)![0];
+    const cured = made(
+      await call(
+        where,
+        `convert loud.wav --out out --overwrite --format ${format} ${option} --json`,
+      ),
+    )[0]!;
+    // Of the ceiling that is asked for now it is above again, but of the first one it is not.
+    expect(cured.truePeakDbtp).toBeLessThan(-0.9);
+  }
+});
+
+test('what lies above full scale only when it is decoded is said of loops as well', async () => {
+  const where = await sounds();
+  for (const command of ['convert', 'loop make']) {
+    const how = 'loud.wav --out out --overwrite --format ogg --quality 6';
+    const ran = await call(where, `${command} ${how} --json`);
+    const text = JSON.stringify(JSON.parse(ran.out));
+    expect(text).toMatch(/Decoded, it lies [\d.]+ dB above full scale/);
+    expect(ran.err).toMatch(/above full scale, which players cut off: encoding lifts it/);
+    const option = /--gain -[\d.]+/.exec(text)![0];
+    const cured = await call(where, `${command} ${how} ${option} --json`);
+    expect(cured.status).toBe(0);
+    expect(cured.out).not.toContain('above full scale');
+  }
+});
+
+test('a loudness that a limiter takes away again is said', async () => {
+  const where = await sounds();
+  const ran = await call(
+    where,
+    'convert peaky.wav --out out --format wav --normalise lufs=-14 --limit -1 --json',
+  );
+  const [file] = made(ran);
+  const short = -14 - file!.lufs;
+  expect(short).toBeGreaterThan(0.2);
+  expect(file!.notes.join(' ')).toContain(
+    `${rounded(short)} LU below the −14 that were asked for: the limiter took it away`,
+  );
+  expect(ran.err).toContain('LU below the −14');
+  const plain = made(
+    await call(where, 'convert peaky.wav --out plain --format wav --normalise lufs=-30 --json'),
+  )[0]!;
+  expect(plain.lufs).toBeCloseTo(-30, 1);
+  expect(plain.notes).toEqual([]);
+});
+
+test('so is one that a ceiling holds back, alone and together', async () => {
+  const where = await sounds();
+  const tone = await encode([sine(RATE, 400, RATE, 0.01)], RATE, 'wav', { bits: 16 });
+  const also = await folder({ 'tone.wav': tone });
+  const alone = await call(
+    where,
+    'convert peaky.wav --out a --format wav --normalise lufs=-14 --ceiling -1 --json',
+  );
+  expect(made(alone)[0]!.notes.join(' ')).toMatch(/The ceiling of −1 dBTP holds the level back/);
+  const together = await call(
+    where,
+    `convert peaky.wav ${also}/tone.wav --out b --format wav --normalise lufs=-10 --ceiling -1 --together --json`,
+  );
+  expect(together.status).toBe(0);
+  for (const { notes } of made(together)) {
+    expect(notes.join(' ')).toMatch(
+      /The ceiling of −1 dBTP holds all of them back: .* the loudest comes to −[\d.]+ LUFS instead of −10/,
+    );
+  }
+  expect(together.err).toMatch(/holds all of them back/);
+});
