@@ -69,8 +69,12 @@ test('what lies above full scale only when it is decoded is said of loops as wel
     const text = JSON.stringify(JSON.parse(ran.out));
     expect(text).toMatch(/Decoded, it lies [\d.]+ dB above full scale/);
     expect(ran.err).toMatch(/above full scale, which players cut off: encoding lifts it/);
-    const option = /--gain -[\d.]+/.exec(text)![0];
-    const cured = await call(where, `${command} ${how} ${option} --json`);
+    // Noise is lifted otherwise at every level: a hair above may be left, and is said again.
+    const gain = (of: string) => /--gain -[\d.]+/.exec(of)?.[0];
+    const first = await call(where, `${command} ${how} ${gain(text)!} --json`);
+    const cured = gain(first.out)
+      ? await call(where, `${command} ${how} ${gain(first.out)!} --json`)
+      : first;
     expect(cured.status).toBe(0);
     expect(cured.out).not.toContain('above full scale');
   }

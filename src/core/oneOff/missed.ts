@@ -66,7 +66,7 @@ function ceilingMissed({ recipe, facts }: Finished, cures: CureNames): Warning |
   const asked = askedCeiling(recipe);
   const found = facts.truePeakDbtp ?? -Infinity;
   if (asked === null || found <= asked + LEAST_DB) return null;
-  const cure = roundedDown(asked - (found - asked));
+  const cure = roundedDown(asked, found - asked);
   return {
     code: 'overshoot',
     message:
@@ -87,7 +87,7 @@ function scaleMissed(
   // Together with a gain that was given.
   const last = active(recipe).at(-1);
   const given = last?.kind === 'gain' ? Number(last.params['gainDb']) : 0;
-  const cure = roundedDown(given - over);
+  const cure = roundedDown(given, over);
   return {
     code: 'overshoot',
     message:
@@ -117,10 +117,11 @@ function levelMissed({ recipe, converted, facts }: Finished): Warning | null {
   };
 }
 
-/** Another level is lifted a little otherwise. */
+/** Another level is lifted otherwise, and a little more than in proportion. */
 const SPARE_DB = 0.2;
+const SPARE_SHARE = 0.15;
 
-/** To a tenth of a decibel, so that it is enough. */
-function roundedDown(db: number): number {
-  return Math.floor((db - SPARE_DB) * 10) / 10;
+/** So much lower, to a tenth of a decibel, that it is enough. */
+function roundedDown(db: number, over: number): number {
+  return Math.floor((db - over * (1 + SPARE_SHARE) - SPARE_DB) * 10) / 10;
 }
