@@ -68,7 +68,7 @@ function heldAgainst(
       ...factsJson(path, facts),
       brief: brief.id,
       accepted,
-      findings,
+      findings: findings.map(findingJson),
     },
     failed: !accepted,
   };
@@ -89,11 +89,16 @@ function heldAgainstAll(path: string, facts: ListedFacts, checked: CheckedFacts)
       briefs: judged.map(({ brief, accepted, findings }) => ({
         brief: brief.id,
         accepted,
-        findings,
+        findings: findings.map(findingJson),
       })),
     },
     failed: taking.length === 0,
   };
+}
+
+/** With the words that `build` uses beside its own older ones. */
+function findingJson(finding: Finding) {
+  return { ...finding, demand: finding.requirement, asked: finding.wanted };
 }
 
 function reason({ requirement, found, wanted }: Finding): string {
