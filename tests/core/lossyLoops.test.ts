@@ -3,6 +3,8 @@ import { convert } from '@/core/convert';
 import { noMarks } from '@/core/marks';
 import { collectChannels, pcmFromChannels } from '@/core/pcm/pcm';
 import { openSound } from '@/core/formats/open';
+import { estimateBytes } from '@/core/oneOff/estimate';
+import { sourceFromChannels } from '@/core/pcm/source';
 import { emptyRecipe } from '@/core/recipe/types';
 import { written } from './files';
 
@@ -114,4 +116,22 @@ test('IMA ADPCM that begins in the middle of a swing is right from its first fra
   for (let i = 0; i < 12; i++) first = Math.max(first, Math.abs(decoded[i]! - sound[i]!));
   for (let i = 2_000; i < 40_000; i++) later = Math.max(later, Math.abs(decoded[i]! - sound[i]!));
   expect(first).toBeLessThan(later * 1.1);
+});
+
+test('what a looped file will weigh is known to the byte where it is encoded whole', async () => {
+  const sound = tones(30_000, 400);
+  const loop = { startFrame: 0, endFrame: sound.length };
+  for (const [writer, settings, rateHz] of forms) {
+    const source = { ...sourceFromChannels([sound], rateHz), loop };
+    const { bytes, isExact } = await estimateBytes(source, writer, settings, {
+      marks: { ...noMarks, loop },
+    });
+    const wav = await written(pcmFromChannels([sound], rateHz), 'wav', { bits: 32 }, undefined, {
+      ...noMarks,
+      loop,
+    });
+    const sink = new MemorySink();
+    await convert(memorySource(wav), { recipe: emptyRecipe, writer, settings }, sink);
+    expect([writer, bytes, isExact]).toEqual([writer, sink.bytes().length, true]);
+  }
 });
