@@ -4,6 +4,7 @@ import { sourceFromChannels, streamOf } from '@/core/pcm/source';
 import { deepestOf, depthDb, limited, type Limit } from '@/core/dsp/limiter';
 import { TruePeakMeter } from '@/core/measure/truePeak';
 import { ebur128 } from '../../tools/bench/ebur128';
+import type { Loop } from '@/core/marks';
 import { noise, sine } from './signals';
 
 const limit: Limit = { ceilingDbtp: -1, releaseMs: 100 };
@@ -68,13 +69,13 @@ test('what is below the ceiling is the same to the bit, and a quiet sound the ve
   sound[0]!.fill(2, 15_000, 15_010);
   const [out] = await through(sound, 48_000);
   const depth = depthDb(await deepestOf(streamOf(sourceFromChannels(sound, 48_000)), limit));
-  // Look-ahead and its smoothing in front; behind, its smoothing and 100 ms for every 10 dB.
-  const before = 15_000 - 240 - 12;
-  const behind = 15_010 + 240 + 12 + Math.ceil(depth * 480);
+  // Look-ahead and its smoothing in front; behind, its smoothing, a hold of 25 ms and 75 ms for every 10 dB.
+  const before = 15_000 - 240 - 24;
+  const behind = 15_010 + 240 + 24 + 1_200 + Math.ceil(depth * 360);
   const same = (from: number, to?: number) =>
     bytes(out!.slice(from, to)).equals(bytes(sound[0]!.slice(from, to)));
   expect([same(0, before), same(before, behind), same(behind)]).toEqual([true, false, true]);
-  const quiet = sourceFromChannels([noise(5_000, 4, 0.5)], 48_000);
+  const quiet = sourceFromChannels([noise(5_000, 4, 0.35)], 48_000);
   expect(limited(quiet, limit, await deepestOf(streamOf(quiet), limit))).toBe(quiet);
 });
 
@@ -133,4 +134,47 @@ test('shorter sounds than its look-ahead keep their length', async () => {
     expect(out).toHaveLength(frames);
     expect(Math.max(...out!)).toBeLessThanOrEqual(amplitude(-1));
   }
+});
+
+test('a deep tone is turned down and not bent: below −50 dB of distortion with the usual release', async () => {
+  for (const hz of [30, 45, 80]) {
+    for (const overDb of [1, 6, 12]) {
+      const rateHz = 48_000;
+      const sound = sine(rateHz, hz, 4 * rateHz, amplitude(-1 + overDb));
+      const [out] = await through([sound], rateHz);
+      // The steady part, in whole periods.
+      const part = out!.subarray(rateHz, rateHz + (2 * rateHz * hz) / hz);
+      let [s, c] = [0, 0];
+      part.forEach((x, i) => {
+        s += x * Math.sin((2 * Math.PI * hz * i) / rateHz);
+        c += x * Math.cos((2 * Math.PI * hz * i) / rateHz);
+      });
+      const own = (s * s + c * c) / part.length;
+      const rest = part.reduce((sum, x) => sum + x * x, 0) - 2 * own;
+      expect(10 * Math.log10(Math.max(1e-12, rest / (2 * own)))).toBeLessThan(-50);
+    }
+  }
+});
+
+test('in a loop the gain goes on over the seam: what is at one end is turned down at the other', async () => {
+  const rateHz = 48_000;
+  const length = rateHz;
+  // A tone of whole periods whose level rises above the ceiling at the end of the loop.
+  const value = (i: number) =>
+    amplitude(-6 + 10 * Math.exp(-(((i - length) / 2_000) ** 2))) *
+    Math.sin((2 * Math.PI * 480 * i) / rateHz);
+  const once = Float32Array.from({ length }, (_, i) => value(i) + value(i + length) / 1e9);
+  const limited3 = async (frames: number, loop: Loop | null) => {
+    const sound = Float32Array.from({ length: frames }, (_, i) => once[i % length]!);
+    const source = { ...sourceFromChannels([sound], rateHz), loop };
+    const deepest = await deepestOf(streamOf(source), limit);
+    const [out] = await collectChannels(streamOf(limited(source, limit, deepest)));
+    return out!;
+  };
+  const unrolled = await limited3(3 * length, null);
+  const around = await limited3(length, { startFrame: 0, endFrame: length });
+  expect(bytes(around).equals(bytes(unrolled.slice(length, 2 * length)))).toBe(true);
+  // On its own the beginning would not have been turned down.
+  const alone = await limited3(length, null);
+  expect(bytes(alone.slice(0, 1_000)).equals(bytes(around.slice(0, 1_000)))).toBe(false);
 });

@@ -1,13 +1,20 @@
 import { blockFrames, sliceBlock, type Block, type PcmStream } from '../pcm/pcm';
-import type { PcmSource } from '../pcm/source';
+import { pieced, type PcmSource, type Piece } from '../pcm/source';
+import { inFront } from './interpolator';
+import { intoLoop, lengthOf, loopAround, outOfLoop } from './loopPlay';
 import { LOOK_AHEAD, PeakSizes } from './peakSizes';
 
 /** Attenuation is counted in whole units, so that it is the same to the last bit wherever reading began. */
 const UNITS_PER_DB = 2 ** 20;
 const MOST_DB = 200;
 /** Turning a gain lifts what lies between samples a little. */
-const MARGIN_DB = 0.02;
+const MARGIN_DB = 0.03;
+const SEAM_DB = 6;
 const ATTACK_SECONDS = 0.005;
+/** Half a wave of 20 Hz: a gain that came back between the crests of a deep tone would distort it. */
+const MOST_HOLD_MS = 25;
+/** Of a short release a part. */
+const HOLD_SHARE = 0.25;
 
 export interface Limit {
   /** True peak in dBTP that is not gone beyond. */
@@ -18,7 +25,7 @@ export interface Limit {
 
 /** How far the loudest moment of a sound lies above a ceiling, in units; 0 where nothing does. */
 export async function deepestOf(pcm: PcmStream, limit: Limit): Promise<number> {
-  const sizes = new PeakSizes(pcm.rateHz, pcm.channelCount, threshold(limit));
+  const sizes = new PeakSizes(pcm.channelCount, threshold(limit));
   let deepest = 0;
   const look = (found: Float32Array) => {
     for (const units of unitsOf(found, limit)) if (units > deepest) deepest = units;
@@ -35,52 +42,78 @@ export function depthDb(deepest: number): number {
 
 /**
  * Turns down only the moments that lie above the ceiling, all channels alike. The gain falls within 5 ms in front
- * of a peak (look-ahead), stays low for it, and comes back at the given speed; smoothed over the same 5 ms, so
+ * of a peak (look-ahead), stays low for it and for half a wave of the lowest tones, and comes back in the given time; smoothed over the same 5 ms, so
  * that it never jumps. Everywhere else every sample is the same to the bit.
  *
- * The gain at a frame depends on frames around it alone: `deepest`, from `deepestOf`, says how far.
+ * The gain at a frame depends on frames around it alone: `deepest`, from `deepestOf`, says how far. Around the ends of a
+ * loop lies its other end.
  */
 export function limited(source: PcmSource, limit: Limit, deepest: number): PcmSource {
   if (deepest === 0) return source;
-  return {
-    ...source,
-    gridBits: null,
-    async *from(startFrame) {
-      const curve = new GainCurve(source, limit);
-      const reach = curve.lookBack + Math.ceil(deepest / curve.release);
-      const first = Math.max(0, startFrame - reach);
-      // The filter needs some more in front of the first frame that counts.
-      const from = Math.max(0, first - 2 * LOOK_AHEAD);
-      const waiting: Block[] = [];
-      let skip = startFrame - from;
-      let unheard = first - from;
-      const ready = function* (gains: Float64Array): Generator<Block> {
-        for (let at = 0; at < gains.length;) {
-          const block = waiting[0]!;
-          const take = Math.min(blockFrames(block), gains.length - at);
-          const isWhole = take === blockFrames(block);
-          if (isWhole) waiting.shift();
-          else waiting[0] = sliceBlock(block, take, blockFrames(block));
-          const drop = Math.min(skip, take);
-          skip -= drop;
-          if (drop < take) {
-            const part = drop === 0 && isWhole ? block : sliceBlock(block, drop, take);
-            yield turnedDown(part, gains.subarray(at + drop, at + take));
-          }
-          at += take;
-        }
-      };
-      for await (const block of source.from(from)) {
-        waiting.push(block);
-        const units = curve.look(block);
-        const deaf = Math.min(unheard, units.length);
-        units.fill(0, 0, deaf);
-        unheard -= deaf;
-        yield* ready(curve.push(units));
+  const { frames, loop } = source;
+  const along = (supply: Supply, startFrame: number, endFrame: number): Piece => ({
+    frames: endFrame - startFrame,
+    from: (skip) => limitedAlong(source, limit, deepest, supply, startFrame + skip, endFrame),
+  });
+  const pieces = loop
+    ? [
+        along((from) => intoLoop(source, loop, from), 0, loop.startFrame),
+        along((from) => loopAround(source, loop, from), 0, lengthOf(loop)),
+        along((from) => outOfLoop(source, loop, from), loop.endFrame, frames),
+      ]
+    : [along((from) => inFront(source, from), 0, frames)];
+  return { ...source, gridBits: null, from: (startFrame) => pieced(pieces, startFrame) };
+}
+
+/** Blocks from any frame on, which may lie in front of the sound. */
+type Supply = (from: number) => AsyncIterable<Block>;
+
+/** Frames `startFrame` up to `endFrame` of what is supplied, turned down. */
+async function* limitedAlong(
+  source: PcmSource,
+  limit: Limit,
+  deepest: number,
+  supply: Supply,
+  startFrame: number,
+  endFrame: number,
+): AsyncGenerator<Block> {
+  const curve = new GainCurve(source, limit);
+  // At a seam that jumps the sound can rise higher than anywhere in it.
+  const depth = deepest + (source.loop ? SEAM_DB * UNITS_PER_DB : 0);
+  const reach = curve.lookBack + curve.hold + Math.ceil(depth / curve.release);
+  // The filter needs some more in front of the first frame that counts.
+  const warmUp = 2 * LOOK_AHEAD;
+  const waiting: Block[] = [];
+  let skip = reach + warmUp;
+  let left = endFrame - startFrame;
+  let unheard = warmUp;
+  const ready = function* (gains: Float64Array): Generator<Block> {
+    for (let at = 0; at < gains.length && left > 0;) {
+      const block = waiting[0]!;
+      const take = Math.min(blockFrames(block), gains.length - at);
+      if (take === blockFrames(block)) waiting.shift();
+      else waiting[0] = sliceBlock(block, take, blockFrames(block));
+      const drop = Math.min(skip, take);
+      skip -= drop;
+      const end = Math.min(take, drop + left);
+      left -= end - drop;
+      if (drop < end) {
+        const part = end - drop === blockFrames(block) ? block : sliceBlock(block, drop, end);
+        yield turnedDown(part, gains.subarray(at + drop, at + end));
       }
-      yield* ready(curve.finish());
-    },
+      at += take;
+    }
   };
+  for await (const block of supply(startFrame - reach - warmUp)) {
+    waiting.push(block);
+    const units = curve.look(block);
+    const deaf = Math.min(unheard, units.length);
+    units.fill(0, 0, deaf);
+    unheard -= deaf;
+    yield* ready(curve.push(units));
+    if (left === 0) return;
+  }
+  yield* ready(curve.finish());
 }
 
 function threshold({ ceilingDbtp }: Limit): number {
@@ -113,6 +146,8 @@ class GainCurve {
   readonly release: number;
   /** Frames behind a peak that its smoothing reaches. */
   readonly lookBack: number;
+  /** Frames for which the gain stays where a peak has brought it, before it comes back. */
+  readonly hold: number;
   /** Length of each of the two means that smooth the curve. */
   private readonly mean: number;
   /** Largest value of the last frames: places and values, falling. */
@@ -128,10 +163,12 @@ class GainCurve {
   ) {
     this.mean = Math.max(1, Math.round((ATTACK_SECONDS / 2) * rateHz));
     this.lookBack = 2 * this.mean - 2;
-    const frames = (limit.releaseMs / 1_000) * rateHz;
+    const holdMs = Math.min(MOST_HOLD_MS, limit.releaseMs * HOLD_SHARE);
+    this.hold = Math.round((holdMs / 1_000) * rateHz);
+    const frames = ((limit.releaseMs - holdMs) / 1_000) * rateHz;
     this.release = Math.max(1, Math.round((10 * UNITS_PER_DB) / frames));
     this.means = [new RunningSum(this.mean), new RunningSum(this.mean)];
-    this.sizes = new PeakSizes(rateHz, channelCount, threshold(limit));
+    this.sizes = new PeakSizes(channelCount, threshold(limit));
   }
 
   /** How far the next frames lie above the ceiling. */
@@ -167,7 +204,7 @@ class GainCurve {
     // What is larger later counts for longer.
     while (highest.length > 0 && highest.at(-1)!.units <= units) highest.pop();
     if (units > 0) highest.push({ at, units });
-    if (highest[0] && highest[0].at < at - this.lookBack) highest.shift();
+    if (highest[0] && highest[0].at < at - this.lookBack - this.hold) highest.shift();
     this.held = Math.max(highest[0]?.units ?? 0, this.held - this.release, 0);
     const sum = means[1].push(means[0].push(this.held));
     if (sum === 0) return 1;

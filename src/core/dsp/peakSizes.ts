@@ -1,25 +1,18 @@
 import { largest } from '../pcm/largest';
 import { blockFrames, type Block } from '../pcm/pcm';
-import { interpolationBank, mostGain, type FilterBank } from './filterBank';
+import { interpolationBank, mostGain } from './filterBank';
 import { runPolyphase } from './kernel/polyphase';
 
-const TAPS = 24;
+const TAPS = 48;
 /** A value between two frames is known when so many more have come. */
 export const LOOK_AHEAD = TAPS / 2;
 /** Frames that are looked at together; quiet ones are passed over. */
 const STRETCH = 512;
 
-const banks = new Map(
-  [2, 4, 8].map((phases) => {
-    const bank = interpolationBank(phases, TAPS);
-    return [phases, { bank, phases, mostGain: mostGain(bank) }] as const;
-  }),
-);
-
 /** Finer than a true-peak meter has to look: what is held down by it is low enough for any meter. */
-function phasesAt(rateHz: number): number {
-  return rateHz >= 176_000 ? 2 : rateHz >= 88_000 ? 4 : 8;
-}
+const PHASES = 16;
+const bank = interpolationBank(PHASES, TAPS);
+const gain = mostGain(bank);
 
 /**
  * How large a sound is at and around each frame, over all channels: the largest amplitude of the frame itself
@@ -27,17 +20,14 @@ function phasesAt(rateHz: number): number {
  */
 export class PeakSizes {
   private readonly tails: Float32Array[];
-  private readonly filter: { bank: FilterBank; phases: number; mostGain: number };
   /** Largest value behind the last frame that was answered. */
   private between = 0;
   private pushed = 0;
 
   constructor(
-    rateHz: number,
     channelCount: number,
     private readonly floor: number,
   ) {
-    this.filter = banks.get(phasesAt(rateHz))!;
     this.tails = Array.from({ length: channelCount }, () => new Float32Array(TAPS - 1));
   }
 
@@ -56,7 +46,7 @@ export class PeakSizes {
     for (let at = 0; at < frames; at += STRETCH) {
       const end = Math.min(frames, at + STRETCH);
       const parts = inputs.map((input) => input.subarray(at, end + TAPS - 1));
-      const isQuiet = parts.every((part) => largest(part) * this.filter.mostGain <= this.floor);
+      const isQuiet = parts.every((part) => largest(part) * gain <= this.floor);
       if (isQuiet) this.between = 0;
       else this.look(parts, sizes.subarray(at, end));
     }
@@ -72,14 +62,13 @@ export class PeakSizes {
   }
 
   private look(parts: readonly Float32Array[], sizes: Float32Array): void {
-    const { bank, phases } = this.filter;
     const behind = new Float32Array(sizes.length);
-    const values = new Float32Array(sizes.length * phases);
+    const values = new Float32Array(sizes.length * PHASES);
     for (const part of parts) {
-      runPolyphase(bank, { at: 0, phase: 0, up: phases, down: 1 }, part, values);
+      runPolyphase(bank, { at: 0, phase: 0, up: PHASES, down: 1 }, part, values);
       for (let i = 0; i < behind.length; i++) {
         let most = behind[i]!;
-        for (let p = i * phases; p < (i + 1) * phases; p++) {
+        for (let p = i * PHASES; p < (i + 1) * PHASES; p++) {
           const size = Math.abs(values[p]!);
           if (size > most) most = size;
         }

@@ -73,6 +73,7 @@ export const limit: StepKind<LimitParams, Found> = {
     (how === 'moments' ? 'the loud moments turned down' : 'all of it turned down'),
   shape: (before) => before,
   peakAtMost: (before, { ceilingDbtp }) => Math.min(before, ceilingDbtp),
+  rereads: ({ how }, loop) => how === 'moments' && loop !== null,
   async measure(pcm, params) {
     if (params.how === 'moments') return { deepest: await deepestOf(pcm, limitOf(params)) };
     const { truePeakDbtp } = await measureLevels(pcm, ['truePeakDbtp']);
