@@ -30,6 +30,10 @@ const TRIAL = [
   'noiseDb',
   'nmrDb',
   'grade',
+  'worstHalfSecond',
+  'missing',
+  'unheard',
+  'mixdownLossDb',
   'truePeakDbtp',
   'memoryBytes',
 ];

@@ -1,6 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
+import { answersTable } from './answers';
 import { batchTable } from './batch';
 import { buildsTable } from './builds';
 import { codecTable } from './codecs';
@@ -35,6 +36,7 @@ const benches: Record<string, () => Promise<Table>> = {
   island: islandTable,
   shaping: shapingTable,
   loops: loopsTable,
+  answers: answersTable,
   compare: compareTable,
   hands: handsTable,
 };

@@ -1,3 +1,4 @@
+import { mixdownLossOf } from '@/core/compare/mixdown';
 import { measureTrial } from '@/core/compare/trial';
 import { convert, rawDescription, verify } from '@/core/convert';
 import { declickDefaults, findClicks } from '@/core/dsp/declick';
@@ -11,6 +12,7 @@ import { cureOptions, missedLevels } from '@/core/oneOff/missed';
 import { estimateFile } from '@/core/oneOff/estimateFile';
 import { streamOf } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
+import { plainTools } from '@/core/recipe/types';
 import { fileScratch, putInPlace, withFile, writeTemporary } from '@/server/files/bytes';
 import { workClock } from '@/server/work/threadClock';
 import { build } from '../build/make';
@@ -152,9 +154,11 @@ async function tryCandidate(task: TrialTask): Promise<Tried> {
       convert(source, conversion, sink, { frames, raw, scratch, clock: workClock.now }),
     );
     const description = rawDescription(making.writer, making.settings, converted.expected);
-    const shaped = await applyRecipe(reference, sourceOf(await openSound(source, raw), frames));
+    const whole = sourceOf(await openSound(source, raw), frames);
+    const shaped = await applyRecipe(reference, whole);
+    const mixdownLossDb = await mixdownLossOf(whole, reference, plainTools);
     const figures = await withFile(temporary, (made) =>
-      measureTrial(whileGoing(made), shaped, { raw: description, loop }),
+      measureTrial(whileGoing(made), shaped, { raw: description, loop, mixdownLossDb }),
     );
     if ((await changeOf(place)) !== change) throw changedMeanwhile();
     return { figures, encodeMs: converted.encodeMs ?? 0, raw: description };

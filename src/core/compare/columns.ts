@@ -23,6 +23,9 @@ const fidelity = (pick: (found: MeasuredTrial['figures']['fidelity']) => number 
 
 const less = (a: number | null, b: number | null) => (a === null || b === null ? null : a - b);
 
+/** In per cent; what an older Bijou has measured has none. */
+const share = (part: number | undefined) => (part === undefined ? null : part * 100);
+
 /** Every figure, in the order in which tables show them. */
 export const trialColumns: readonly TrialColumn[] = [
   {
@@ -198,6 +201,42 @@ export const trialColumns: readonly TrialColumn[] = [
     decimals: 1,
     better: 'low',
     value: fidelity(({ disturbed }) => disturbed * 100),
+  },
+  {
+    id: 'worstHalfSecond',
+    title: 'Worst half second',
+    unit: '',
+    says: 'The grade of the half second that is hurt most: a mean hides one broken beginning. The grade is never better than this by more than 1.',
+    decimals: 2,
+    better: 'high',
+    value: fidelity(({ worstHalfSecond }) => worstHalfSecond?.grade ?? null),
+  },
+  {
+    id: 'missing',
+    title: 'Loudness missing',
+    unit: '%',
+    says: 'How much of the loudness is gone, band by band and moment by moment: a cut-off band, a sound that comes out too quiet.',
+    decimals: 1,
+    better: 'low',
+    value: fidelity(({ missing }) => share(missing)),
+  },
+  {
+    id: 'mixdownLossDb',
+    title: 'Lost in mixing',
+    unit: 'dB',
+    says: 'How much lower the mix of its channels is than each of them: 0 where they are alike, −3 where they have nothing in common, far less where they cancel.',
+    decimals: 1,
+    better: 'high',
+    value: fidelity(({ mixdownLossDb }) => mixdownLossDb ?? null),
+  },
+  {
+    id: 'unheard',
+    title: 'Below hearing',
+    unit: '%',
+    says: 'The share of moments in which the sound itself lies below what the ear model hears, with full scale at 92 dB: there the grade says little.',
+    decimals: 0,
+    better: null,
+    value: fidelity(({ unheard }) => share(unheard)),
   },
   {
     id: 'grade',

@@ -75,6 +75,10 @@ export function trialJson(
     noiseDb: fidelity.noiseDb,
     nmrDb: fidelity.nmrDb,
     grade: fidelity.grade,
+    worstHalfSecond: fidelity.worstHalfSecond ?? null,
+    missing: fidelity.missing ?? null,
+    unheard: fidelity.unheard ?? null,
+    mixdownLossDb: fidelity.mixdownLossDb ?? null,
     truePeakDbtp: fidelity.truePeakDbtp,
     memoryBytes: loaded && memoryBytes(loaded, load),
   };

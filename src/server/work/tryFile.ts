@@ -1,3 +1,4 @@
+import { mixdownLossOf } from '@/core/compare/mixdown';
 import { measureTrial, type TrialFigures } from '@/core/compare/trial';
 import {
   decodingCosts,
@@ -21,15 +22,16 @@ export function tryFile(
 ): Promise<TrialFigures> {
   return withFile(source, async (bytes) => {
     const reader = await openSound(bytes, raw ?? undefined);
-    const shaped = await applyRecipe(reference, sourceOf(reader, sourceShape.frames), {
-      ...plainTools,
-      figure: knownFigures(source, raw),
-    });
+    const tools = { ...plainTools, figure: knownFigures(source, raw) };
+    const whole = sourceOf(reader, sourceShape.frames);
+    const shaped = await applyRecipe(reference, whole, tools);
+    const mixdownLossDb = await mixdownLossOf(whole, reference, tools);
     return withFile(file, (made) =>
       measureTrial(made, shaped, {
         raw: fileRaw ?? undefined,
         loop,
         truePeakDbtp,
+        mixdownLossDb,
         progress: (frames) => progress(frames / shaped.frames),
       }),
     );

@@ -1,9 +1,13 @@
 import { pink } from '@/core/compare/reference/pinkNoise';
 import { makeReference } from '@/core/compare/reference';
 import { madeVoice } from '@/core/compare/reference/voice';
-import type { Fidelity } from '@/core/compare/fidelity';
+import { fidelity, type Fidelity } from '@/core/compare/fidelity';
+import { mixdownLossOf } from '@/core/compare/mixdown';
+import { resampled } from '@/core/dsp/resample';
+import { sourceFromChannels } from '@/core/pcm/source';
+import { plainTools, type Recipe } from '@/core/recipe/types';
 import { keepersWaltz } from '../../../tools/demo/sounds/keepersWaltz';
-import { decode, encode } from '../files';
+import { decode, encode, step } from '../files';
 import { noise, sine } from '../signals';
 import { compared, lowPassed, withNoise } from './signals';
 
@@ -215,4 +219,53 @@ test('what is no signal at all is compared as well', async () => {
   const short = await compared(ten, [ten[0]!.slice(0, 5)], RATE);
   expect(short.grade).toBeLessThan(0);
   await expect(compared(music, ten, RATE)).rejects.toThrow('numbers of channels');
+});
+
+describe('what is gone weighs as much as what is added', () => {
+  const white = noise(4 * 44_100, 1, 0.3);
+  const of = (sound: Float32Array) => sourceFromChannels([sound], 44_100);
+
+  test('white noise cut at 4 kHz, and all of it', async () => {
+    const cut = resampled(resampled(of(white), 8_000), 44_100);
+    const found = await fidelity(of(white), cut);
+    expect(found.grade).toBeLessThan(-2.8);
+    expect(found.missing).toBeGreaterThan(0.3);
+    const none = await fidelity(of(white), of(new Float32Array(white.length)));
+    expect(none.grade).toBeLessThan(-3.8);
+    expect(none.missing).toBeCloseTo(1, 3);
+  });
+
+  test('a sound at −80 dBFS that comes out silent is worse than one of 16 bits, and said to be hardly heard', async () => {
+    const quiet = noise(2 * 44_100, 4, 1e-4);
+    const silent = await fidelity(of(quiet), of(new Float32Array(quiet.length)));
+    const coarse = await fidelity(of(quiet), of(quiet.map((x) => Math.round(x * 32_768) / 32_768)));
+    expect(silent.grade).toBeLessThan(-3);
+    expect(coarse.grade).toBeGreaterThan(-1);
+    expect(silent.unheard).toBeGreaterThan(0.9);
+    expect((await fidelity(of(white), of(white))).unheard).toBe(0);
+  });
+
+  test('channels that cancel when they are mixed', async () => {
+    const rest = of(white.map((x) => x * 1e-4));
+    const found = await fidelity(rest, rest, { mixdownLossDb: -80 });
+    expect(found.grade).toBeLessThan(-3);
+    // What has nothing in common loses 3 dB, which is no fault.
+    expect((await fidelity(rest, rest, { mixdownLossDb: -3 })).grade).toBe(0);
+    const mix: Recipe = { version: 1, steps: [step('channels', { mode: 'mix' })] };
+    const lossOf = (left: Float32Array, right: Float32Array, recipe = mix) =>
+      mixdownLossOf(sourceFromChannels([left, right], 44_100), recipe, plainTools);
+    expect(await lossOf(white, white)).toBeCloseTo(0, 6);
+    expect(await lossOf(white, noise(4 * 44_100, 2, 0.3))).toBeCloseTo(-3, 1);
+    expect(await lossOf(white, white.map((x) => -x))).toBeLessThan(-100); // prettier-ignore
+    expect(await lossOf(white, white, { version: 1, steps: [] })).toBeNull();
+  });
+
+  test('one broken beginning bounds the grade of a long sound', async () => {
+    const long = noise(20 * 44_100, 3, 0.3);
+    const broken = long.map((x, i) => (i < 20_000 ? -0.6 * x + (i % 50) / 100 : x));
+    const found = await fidelity(of(long), of(broken));
+    expect(found.worstHalfSecond!.seconds).toBeLessThan(0.6);
+    expect(found.worstHalfSecond!.grade).toBeLessThan(-2.5);
+    expect(found.grade).toBeLessThanOrEqual(found.worstHalfSecond!.grade + 1.001);
+  });
 });

@@ -25,6 +25,11 @@ export interface EarFrame {
   mask: Float64Array;
   /** The difference of the waveforms themselves, through the same ear. */
   waveNoise: Float64Array;
+  /** What reaches the inner ear of both sides, without its own noise. */
+  source: Float64Array;
+  decoded: Float64Array;
+  /** Whether the source rises above the ear's own noise in any band. */
+  isAudible: boolean;
 }
 
 /** The parts of the model that are the same for all channels. */
@@ -69,6 +74,11 @@ class Tables {
 
 let tables: Tables | null = null;
 
+/** The ear's own noise by band. */
+export function innerNoise(): Float64Array {
+  return (tables ??= new Tables()).innerNoise;
+}
+
 /**
  * Holds one channel of a decoded sound against its source as the ear hears both: an ear model after the basic
  * version of ITU-R BS.1387-1 (annex 2, 2.1), as far as its noise-to-mask ratio goes. It compares magnitudes
@@ -81,12 +91,16 @@ export class EarChannel {
   private readonly sourcePower = new Float64Array(bins);
   private readonly noisePower = new Float64Array(bins);
   private readonly wavePower = new Float64Array(bins);
+  private readonly decodedPower = new Float64Array(bins);
   private readonly excitation = new Float64Array(count);
   private readonly held = new Float64Array(count);
   private readonly frame: EarFrame = {
     noise: new Float64Array(count),
     mask: new Float64Array(count),
     waveNoise: new Float64Array(count),
+    source: new Float64Array(count),
+    decoded: new Float64Array(count),
+    isAudible: false,
   };
 
   /** Frames of 2,048 samples at 48 kHz, one hop behind the one before. */
@@ -95,7 +109,11 @@ export class EarChannel {
     const { excitation, held, frame } = this;
     this.transform(source, decoded, at);
     this.group();
-    for (let band = 0; band < count; band++) excitation[band]! += innerNoise[band]!;
+    frame.isAudible = false;
+    for (let band = 0; band < count; band++) {
+      if (excitation[band]! > innerNoise[band]!) frame.isAudible = true;
+      excitation[band]! += innerNoise[band]!;
+    }
     spread(excitation, frame.mask);
     for (let band = 0; band < count; band++) {
       const now = frame.mask[band]!;
@@ -136,8 +154,10 @@ export class EarChannel {
       const difference =
         Math.sqrt(decodedRe * decodedRe + decodedIm * decodedIm) - Math.sqrt(power);
       this.sourcePower[bin] = power * weight;
+      this.decodedPower[bin] = this.sourcePower[bin]!;
       // What the transform itself rounds off is no noise.
       if (isEqual) continue;
+      this.decodedPower[bin] = (decodedRe * decodedRe + decodedIm * decodedIm) * weight;
       this.noisePower[bin] = difference * difference * weight;
       this.wavePower[bin] = ((decodedRe - sourceRe) ** 2 + (decodedIm - sourceIm) ** 2) * weight;
     }
@@ -145,18 +165,21 @@ export class EarChannel {
 
   /** Gathers the bins of all three in the bands of the ear. */
   private group(): void {
-    const { sourcePower, noisePower, wavePower, excitation, frame } = this;
+    const { sourcePower, decodedPower, noisePower, wavePower, excitation, frame } = this;
     const { bands } = this.tables;
     for (let band = 0; band < count; band++) {
       const { firstBin, shares } = bands[band]!;
-      let [own, noise, wave] = [0, 0, 0];
+      let [own, noise, wave, decoded] = [0, 0, 0, 0];
       for (let i = 0; i < shares.length; i++) {
         const share = shares[i]!;
         own += share * sourcePower[firstBin + i]!;
         noise += share * noisePower[firstBin + i]!;
         wave += share * wavePower[firstBin + i]!;
+        decoded += share * decodedPower[firstBin + i]!;
       }
       excitation[band] = own;
+      frame.source[band] = own;
+      frame.decoded[band] = decoded;
       frame.noise[band] = noise;
       frame.waveNoise[band] = wave;
     }

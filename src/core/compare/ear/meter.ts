@@ -11,6 +11,7 @@ import {
   EarChannel,
   type EarFrame,
 } from './channel';
+import { LEAST_RATIO, Stretch } from './missing';
 
 /** What the ear finds in a decoded sound that was not in its source. Levels are dB, null where there is nothing. */
 export interface EarFigures {
@@ -18,6 +19,12 @@ export interface EarFigures {
   nmrDb: number | null;
   /** The share of frames, 0 to 1, in which noise rises above its mask in any band. */
   disturbed: number;
+  /** The share of the source's loudness, 0 to 1, that is gone: bands and moments that are quieter than they were. */
+  missing: number;
+  /** The share of frames, 0 to 1, in which the source lies below what the model hears at all. */
+  unheard: number;
+  /** The worst half second; null where nothing is heard. */
+  worstHalfSecond: { seconds: number; grade: number } | null;
   /** Means over time by band of the ear, as in `earBands`; dB of sound pressure. */
   bands: { noiseDb: Levels; maskDb: Levels; waveNoiseDb: Levels };
   /** The worst moments, the worst first, none close to another. */
@@ -41,8 +48,8 @@ const APART_SECONDS = 0.25;
 const MOST_POINTS = 600;
 const count = earBands.length;
 const disturbing = 10 ** (DISTURBED_DB / 10);
-/** Ratios below −200 dB are what arithmetic leaves over. */
-const LEAST_RATIO = 1e-20;
+/** Half a second of frames. */
+const HALF_FRAMES = Math.round((0.5 * EAR_RATE_HZ) / EAR_HOP);
 
 /** Runs the ear over a source and what was decoded of it, both of one rate and as many channels, block by block. */
 export class EarMeter {
@@ -61,6 +68,11 @@ export class EarMeter {
   private total = 0;
   private heard = 0;
   private disturbed = 0;
+  private audible = 0;
+  private half = new Stretch();
+  private halfAt = 0;
+  private worstHalf: { seconds: number; grade: number } | null = null;
+  private readonly loudness = { whole: 0, missing: 0 };
 
   constructor(rateHz: number, channelCount: number) {
     this.channels = Array.from({ length: channelCount }, () => new EarChannel());
@@ -77,12 +89,16 @@ export class EarMeter {
     const silence = emptyChannels(this.channels.length, EAR_FRAME - 1);
     this.add(ends);
     this.add([silence, silence]);
+    this.closeHalf(HALF_FRAMES / 2);
     const frames = Math.max(1, this.heard * this.channels.length);
     const levels = (sums: Float64Array): Levels =>
       Array.from(sums, (sum) => powerToDb(sum / frames));
     return {
       nmrDb: ratioDb(this.total / Math.max(1, this.heard)),
       disturbed: this.disturbed / Math.max(1, this.heard),
+      missing: this.loudness.whole > 0 ? this.loudness.missing / this.loudness.whole : 0,
+      unheard: this.heard > 0 ? 1 - this.audible / this.heard : 0,
+      worstHalfSecond: this.worstHalf,
       bands: {
         noiseDb: levels(this.sums.noise),
         maskDb: levels(this.sums.mask),
@@ -105,7 +121,7 @@ export class EarMeter {
   private frame(source: Block, decoded: Block, at: number): void {
     let worst = { ratio: 0, band: 0 };
     const isHeard = [...source, ...decoded].some((channel) => !isSilent(channel, at));
-    let [sum, isDisturbed] = [0, false];
+    let [sum, isDisturbed, isAudible] = [0, false, false];
     this.channels.forEach((channel, c) => {
       // What rang before goes on fading in silence.
       const frame = channel.push(source[c]!, decoded[c]!, at);
@@ -113,6 +129,8 @@ export class EarMeter {
       const found = this.ratioOf(frame);
       sum += found.ratio;
       if (found.most >= disturbing) isDisturbed = true;
+      if (frame.isAudible) isAudible = true;
+      this.half.addBands(frame.source, frame.decoded);
       if (found.ratio > worst.ratio) worst = found;
     });
     this.ratios.push(worst.ratio);
@@ -121,6 +139,25 @@ export class EarMeter {
     this.heard++;
     this.total += sum / this.channels.length;
     if (isDisturbed) this.disturbed++;
+    if (isAudible) this.audible++;
+    this.half.addFrame(sum / this.channels.length, isDisturbed);
+    if (this.half.frames === HALF_FRAMES) this.closeHalf(HALF_FRAMES);
+  }
+
+  /** Looks what a half second has come to; one of fewer frames than `least` counts only where it is the first. */
+  private closeHalf(least: number): void {
+    const channels = this.channels.length;
+    const { whole, missing } = this.half.loudness(channels);
+    this.loudness.whole += whole * this.half.frames;
+    this.loudness.missing += missing * this.half.frames;
+    if (this.half.frames > 0 && (this.half.frames >= least || !this.worstHalf)) {
+      const grade = this.half.grade(channels);
+      if (!this.worstHalf || grade < this.worstHalf.grade) {
+        this.worstHalf = { seconds: (this.halfAt * EAR_HOP) / EAR_RATE_HZ, grade };
+      }
+    }
+    this.half = new Stretch();
+    this.halfAt = this.ratios.length;
   }
 
   private ratioOf(frame: EarFrame) {

@@ -8,7 +8,8 @@ import { EarMeter, type EarFigures } from '../ear/meter';
 import type { SeamFigures } from '../../loop/seam';
 import { SeamMeter } from '../../loop/seam/meter';
 import type { Loop } from '../../marks';
-import { gradeOf } from '../grade';
+import { gradeOf, MOST_ABOVE_WORST } from '../grade';
+import { cancelledShare } from '../mixdown';
 import { NoiseMeter, type NoiseFigures } from './noise';
 import { PreEchoMeter, type PreEcho } from './preEcho';
 import { bandwidths, SpectraMeter, type BandwidthFigures } from './spectra';
@@ -18,6 +19,8 @@ import { addedTones, type AddedTone } from './tones';
 export interface Fidelity extends EarFigures, NoiseFigures, BandwidthFigures {
   /** 0 (no difference) to −4 (very annoying). */
   grade: number;
+  /** How much lower mixing its channels leaves it than each of them is, in dB; null where none was mixed. */
+  mixdownLossDb: number | null;
   /** null where the source is not made of tones. */
   addedTones: AddedTone[] | null;
   /** null where nothing begins suddenly. */
@@ -41,6 +44,8 @@ export interface FidelityOptions {
   loop?: Loop | null | undefined;
   /** Gets the frames that were compared. */
   progress?: ((frames: number) => void) | undefined;
+  /** As in `Fidelity`: what mixing cancelled is no longer in the source that is compared. */
+  mixdownLossDb?: number | null | undefined;
   /** Is waited for every now and then, so that others get their turn, or to end it. */
   pause?: (() => Promise<void>) | undefined;
 }
@@ -53,11 +58,11 @@ export interface FidelityOptions {
 export async function fidelity(
   source: PcmSource,
   decoded: PcmSource,
-  { loop, truePeakDbtp, progress, pause }: FidelityOptions = {},
+  { loop, truePeakDbtp, mixdownLossDb = null, progress, pause }: FidelityOptions = {},
 ): Promise<Fidelity> {
   const { rateHz, channelCount } = source;
   if (decoded.channelCount !== channelCount) throw notAsMany();
-  const meter = new FidelityMeter(source, loop ?? wholeLoop(source), truePeakDbtp);
+  const meter = new FidelityMeter(source, loop ?? wholeLoop(source), truePeakDbtp, mixdownLossDb);
   const others = steps(resampled(decoded, rateHz));
   let frames = 0;
   for await (const block of rechunk(streamOf(source), STEP_FRAMES).blocks) {
@@ -91,6 +96,7 @@ class FidelityMeter {
     shape: Shape,
     loop: Loop,
     private readonly knownTruePeakDbtp: number | null | undefined,
+    private readonly mixdownLossDb: number | null,
   ) {
     const { rateHz, channelCount } = shape;
     this.seams = { source: new SeamMeter(shape, loop), decoded: new SeamMeter(shape, loop) };
@@ -114,13 +120,23 @@ class FidelityMeter {
     this.seams.decoded.push(decoded);
   }
 
+  /** No better than its worst half second by more than a grade; what mixing cancelled is missing as well. */
+  private gradeOf(ear: EarFigures): number {
+    const cancelled = cancelledShare(this.mixdownLossDb);
+    const missing = 1 - (1 - ear.missing) * (1 - cancelled);
+    const mean = gradeOf({ ...ear, missing });
+    const worst = ear.worstHalfSecond?.grade ?? 0;
+    return Math.min(mean, Math.round(1000 * (worst + MOST_ABOVE_WORST)) / 1000);
+  }
+
   async result(): Promise<Fidelity> {
     const ear = this.ear.result();
     const [source, decoded] = [await this.seams.source.result(), await this.seams.decoded.result()];
     const spectra = this.spectra.result();
     return {
       ...ear,
-      grade: gradeOf(ear),
+      grade: this.gradeOf(ear),
+      mixdownLossDb: this.mixdownLossDb,
       ...this.noise.result(),
       ...bandwidths(spectra),
       addedTones: addedTones(spectra),

@@ -1,5 +1,11 @@
 import { trialColumns } from '@/core/compare/columns';
-import { gradeMapping, gradeOf, gradeWords, wordsOfGrade } from '@/core/compare/grade';
+import {
+  gradeMapping,
+  gradeOf,
+  gradeWords,
+  MOST_ABOVE_WORST,
+  wordsOfGrade,
+} from '@/core/compare/grade';
 import { Popover } from '../../shared/Popover';
 
 /** Noise-to-mask ratios for which the mapping is shown, in dB. */
@@ -28,7 +34,7 @@ export function HowToRead() {
 
 /** How grades come about, and what no figure sees. */
 export function HowGraded() {
-  const { disturbedDb, middleDb, slopeDb } = gradeMapping;
+  const { disturbedDb, missingDb, middleDb, slopeDb } = gradeMapping;
   const number = (value: number) => String(value).replace('-', '−');
   return (
     <>
@@ -36,8 +42,10 @@ export function HowGraded() {
         The ear model is the noise-to-mask ratio of ITU-R BS.1387 (its basic version): how far noise
         lies above what the sound itself hides. The <strong>grade</strong> is our own mapping of it
         onto the words of the five-grade impairment scale, and conforms to no standard: h is the
-        ratio plus {disturbedDb} dB when every frame is disturbed (less for fewer), x = (h −{' '}
-        {middleDb}) ÷ {slopeDb}, grade = −2 · (1 + x ÷ √(1 + x²)).
+        ratio plus {disturbedDb} dB when every frame is disturbed (less for fewer) and {missingDb}{' '}
+        dB when all loudness is gone (less for a part), x = (h − {middleDb}) ÷ {slopeDb}, grade = −2
+        · (1 + x ÷ √(1 + x²)); never better than the worst half second by more than{' '}
+        {MOST_ABOVE_WORST}.
       </p>
       <table className="w-full text-xs">
         <thead>
@@ -70,8 +78,8 @@ export function HowGraded() {
         It compares magnitudes in frames of 43 ms. It does not see polarity, small shifts, or what
         one ear hears of the other, and blurs what comes before a click: for these there are
         likeness, image and pre-echo. Mono is held against the sound mixed to mono: losing the width
-        is a choice, and no fault of the codec. A model puts settings of one sound in order; it does
-        not replace ears.
+        is a choice, and no fault of the codec; what cancels when it is mixed counts as loudness
+        that is gone. A model puts settings of one sound in order; it does not replace ears.
       </p>
     </>
   );
