@@ -30,6 +30,7 @@ const lasting = build({
     kill: 'tools/kill/main.ts',
     killed: 'tools/kill/acts.ts',
     voice: 'tools/voice/main.ts',
+    native: 'tools/native/main.ts',
   },
   packages: 'external',
 });

@@ -22,6 +22,7 @@ const TRIAL = [
   'ratio',
   'encodeRealtime',
   'decodeMsPerSecond',
+  'nativeCost',
   'voicesPerCore',
   'firstBlockMs',
   'extraHeadFrames',

@@ -10,7 +10,15 @@ import { plural } from '@/core/words';
 import { harmlessName } from '../output';
 
 /** The figures that a terminal has room for. */
-const shownIds = ['bytes', 'kbps', 'grade', 'nmrDb', 'bandwidthHz', 'decodeMsPerSecond'];
+const shownIds = [
+  'bytes',
+  'kbps',
+  'grade',
+  'nmrDb',
+  'bandwidthHz',
+  'decodeMsPerSecond',
+  'nativeCost',
+];
 const shown = shownIds.map(trialColumn);
 
 /** A file with a line for each candidate; what no other beats in size and grade has a star. */

@@ -1,30 +1,9 @@
 import { loadSeconds } from '../pack/loading';
+import { fidelityColumns } from './fidelityColumns';
 import { count } from '../tradeNames';
 import { voicesPerCore } from './load';
-import { kbpsOf, type MeasuredTrial } from './measured';
-
-/** One figure of trials: how it is called, what it means, and which way is better. */
-export interface TrialColumn {
-  id: string;
-  title: string;
-  /** What stands behind the number; "" for none. */
-  unit: string;
-  /** What it means, and what it cannot see, for people. */
-  says: string;
-  decimals: number;
-  /** null where neither end is better. */
-  better: 'low' | 'high' | null;
-  /** null where it has no meaning, or is not measured yet. */
-  value(trial: MeasuredTrial): number | null;
-}
-
-const fidelity = (pick: (found: MeasuredTrial['figures']['fidelity']) => number | null) =>
-  (({ figures }: MeasuredTrial) => pick(figures.fidelity)) satisfies TrialColumn['value'];
-
-const less = (a: number | null, b: number | null) => (a === null || b === null ? null : a - b);
-
-/** In per cent; what an older Bijou has measured has none. */
-const share = (part: number | undefined) => (part === undefined ? null : part * 100);
+import { kbpsOf, type TrialColumn } from './measured';
+import { nativeCostOf } from './nativeCost';
 
 /** Every figure, in the order in which tables show them. */
 export const trialColumns: readonly TrialColumn[] = [
@@ -107,10 +86,20 @@ export const trialColumns: readonly TrialColumn[] = [
     id: 'decodeMsPerSecond',
     title: 'Decode cost',
     unit: 'ms/s',
-    says: 'Processor time that decoding a second of it takes: the median of repeated runs on this machine, with this decoder. Other decoders cost more or less; the order among settings of one codec stays.',
+    says: 'Processor time that decoding a second of it takes: the median of repeated runs on this machine, with the decoder that Bijou uses. The order among settings of one codec stays with others; for the order of codecs in a game see native decoders.',
     decimals: 2,
     better: 'low',
     value: ({ work }) => work?.msPerSecond.median ?? null,
+  },
+  {
+    id: 'nativeCost',
+    title: 'Native decoders',
+    unit: '× MP3',
+    says: 'What decoding it takes with the C libraries that games use, MP3 in stereo at 44.1 kHz being 1: from a table that was measured once, by codec, rate and channels. Go by it to put codecs in order.',
+    decimals: 2,
+    better: 'low',
+    value: ({ candidate: { codec }, figures: { sampleRateHz, channels } }) =>
+      nativeCostOf({ codec, sampleRateHz, channels }),
   },
   {
     id: 'voicesPerCore',
@@ -148,168 +137,7 @@ export const trialColumns: readonly TrialColumn[] = [
     better: 'low',
     value: ({ figures }) => figures.extraTailFrames,
   },
-  {
-    id: 'seamScore',
-    title: 'Seam',
-    unit: '',
-    says: 'How little one hears the place where it repeats, 0 to 100: of its loop, else of all of it.',
-    decimals: 0,
-    better: 'high',
-    value: fidelity(({ seam }) => seam?.decoded.score ?? null),
-  },
-  {
-    id: 'bandwidthHz',
-    title: 'Bandwidth kept',
-    unit: 'Hz',
-    says: 'The highest frequency at which no more than 10 dB of the source is missing. It does not see what is missing below.',
-    decimals: 0,
-    better: 'high',
-    value: fidelity(({ bandwidthHz }) => bandwidthHz),
-  },
-  {
-    id: 'noiseDb',
-    title: 'Noise added',
-    unit: 'dB',
-    says: 'The difference of the waveforms against the sound. It sees every change, heard or not: a turned polarity reads +6 dB.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ noiseDb }) => noiseDb),
-  },
-  {
-    id: 'likeness',
-    title: 'Likeness',
-    unit: '',
-    says: 'Correlation of the waveforms: 1 is the same shape, −1 the same with its polarity turned.',
-    decimals: 4,
-    better: 'high',
-    value: fidelity(({ likeness }) => likeness),
-  },
-  {
-    id: 'nmrDb',
-    title: 'Noise to mask',
-    unit: 'dB',
-    says: 'How far the noise lies above what the sound hides, by an ear model, on average; below 0 most of it is hidden. It compares magnitudes alone: turned polarity and small shifts are not seen, nor is what one ear hears of the other.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ nmrDb }) => nmrDb),
-  },
-  {
-    id: 'disturbed',
-    title: 'Disturbed frames',
-    unit: '%',
-    says: 'The share of moments in which noise rises 1.5 dB above its mask in any band.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ disturbed }) => disturbed * 100),
-  },
-  {
-    id: 'worstHalfSecond',
-    title: 'Worst half second',
-    unit: '',
-    says: 'The grade of the half second that is hurt most: a mean hides one broken beginning. The grade is never better than this by more than 1.',
-    decimals: 2,
-    better: 'high',
-    value: fidelity(({ worstHalfSecond }) => worstHalfSecond?.grade ?? null),
-  },
-  {
-    id: 'missing',
-    title: 'Loudness missing',
-    unit: '%',
-    says: 'How much of the loudness is gone, band by band and moment by moment: a cut-off band, a sound that comes out too quiet.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ missing }) => share(missing)),
-  },
-  {
-    id: 'mixdownLossDb',
-    title: 'Lost in mixing',
-    unit: 'dB',
-    says: 'How much lower the mix of its channels is than each of them: 0 where they are alike, −3 where they have nothing in common, far less where they cancel.',
-    decimals: 1,
-    better: 'high',
-    value: fidelity(({ mixdownLossDb }) => mixdownLossDb ?? null),
-  },
-  {
-    id: 'unheard',
-    title: 'Below hearing',
-    unit: '%',
-    says: 'The share of moments in which the sound itself lies below what the ear model hears, with full scale at 92 dB: there the grade says little.',
-    decimals: 0,
-    better: null,
-    value: fidelity(({ unheard }) => share(unheard)),
-  },
-  {
-    id: 'grade',
-    title: 'Grade',
-    unit: '',
-    says: 'From 0 (imperceptible) to −4 (very annoying): our own mapping of the two figures before, no standard’s. It orders settings of one sound well; it does not replace ears.',
-    decimals: 3,
-    better: 'high',
-    value: fidelity(({ grade }) => grade),
-  },
-  {
-    id: 'addedToneDb',
-    title: 'Added tone',
-    unit: 'dB',
-    says: 'The strongest tone that was not there, below the strongest that was; only for sounds that are made of a few steady tones.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ addedTones }) => addedTones?.[0]?.db ?? null),
-  },
-  {
-    id: 'preEchoDb',
-    title: 'Pre-echo',
-    unit: 'dB',
-    says: 'What was added before the worst sudden beginning, against the beginning itself; only for sounds that begin suddenly.',
-    decimals: 1,
-    better: 'low',
-    value: fidelity(({ preEcho }) => preEcho?.worst.db ?? null),
-  },
-  {
-    id: 'preEchoMs',
-    title: 'Pre-echo lasts',
-    unit: 'ms',
-    says: 'For how long before that beginning something stands out that was not there; ears forgive a few milliseconds.',
-    decimals: 0,
-    better: 'low',
-    value: fidelity(({ preEcho }) => preEcho?.worst.ms ?? null),
-  },
-  {
-    id: 'levelChangeDb',
-    title: 'Level change',
-    unit: 'dB',
-    says: 'How much louder it is than the source, as root mean square.',
-    decimals: 2,
-    better: null,
-    value: fidelity(({ levels }) => less(levels.decoded.rmsDbfs, levels.source.rmsDbfs)),
-  },
-  {
-    id: 'truePeakDbtp',
-    title: 'True peak',
-    unit: 'dBTP',
-    says: 'Above 0, players cut it off.',
-    decimals: 2,
-    better: 'low',
-    value: fidelity(({ truePeakDbtp }) => truePeakDbtp),
-  },
-  {
-    id: 'correlationChange',
-    title: 'Image change',
-    unit: '',
-    says: 'How much the correlation of the two channels has grown: above 0 the image is narrower than it was.',
-    decimals: 3,
-    better: null,
-    value: fidelity(({ levels }) => less(levels.decoded.correlation, levels.source.correlation)),
-  },
-  {
-    id: 'dcChange',
-    title: 'DC',
-    unit: '%',
-    says: 'DC offset that was added, of full scale.',
-    decimals: 3,
-    better: null,
-    value: fidelity(({ levels }) => (levels.decoded.dcOffset - levels.source.dcOffset) * 100),
-  },
+  ...fidelityColumns,
 ];
 
 /** A figure for people, without its unit; a dash where there is none. */

@@ -6,6 +6,7 @@ import {
   type LoadedSound,
   type LoadSettings,
 } from './load';
+import { nativeCostOf } from './nativeCost';
 import type { ListedFigures } from './trial';
 import type { WorkFigures } from './work';
 
@@ -28,6 +29,21 @@ export interface MeasuredTrial {
   /** What encoding took. */
   encodeMs: number | null;
   work: WorkFigures | null;
+}
+
+/** One figure of trials: how it is called, what it means, and which way is better. */
+export interface TrialColumn {
+  id: string;
+  title: string;
+  /** What stands behind the number; "" for none. */
+  unit: string;
+  /** What it means, and what it cannot see, for people. */
+  says: string;
+  decimals: number;
+  /** null where neither end is better. */
+  better: 'low' | 'high' | null;
+  /** null where it has no meaning, or is not measured yet. */
+  value(trial: MeasuredTrial): number | null;
 }
 
 /** What ways of loading have to know of it; null before its work was measured. */
@@ -67,6 +83,11 @@ export function trialJson(
     ratio: figures.bytes / sound.sourceBytes,
     encodeRealtime: encodeMs ? (sound.seconds * 1000) / encodeMs : null,
     decodeMsPerSecond: work?.msPerSecond ?? null,
+    nativeCost: nativeCostOf({
+      codec: candidate.codec,
+      sampleRateHz: figures.sampleRateHz,
+      channels: figures.channels,
+    }),
     voicesPerCore: work && voicesPerCore(work.msPerSecond, load.slower),
     firstBlockMs: work?.firstBlockMs ?? null,
     extraHeadFrames: figures.extraHeadFrames,

@@ -1,6 +1,6 @@
 import { quantile } from '../measure/statistics';
 import { candidateKey, wholeName, type NamedCandidate } from './candidates/candidate';
-import type { TrialColumn } from './columns';
+import type { TrialColumn } from './measured';
 import { unbeaten } from './front';
 import type { MeasuredTrial } from './measured';
 

@@ -24,6 +24,7 @@ const usualColumns = [
   'nmrDb',
   'bandwidthHz',
   'decodeMsPerSecond',
+  'nativeCost',
   'voicesPerCore',
 ];
 

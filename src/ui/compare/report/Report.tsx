@@ -2,7 +2,8 @@
 
 import { Printer } from 'lucide-react';
 import Link from 'next/link';
-import { columnNumber, trialColumn, type TrialColumn } from '@/core/compare/columns';
+import { columnNumber, trialColumn } from '@/core/compare/columns';
+import type { TrialColumn } from '@/core/compare/measured';
 import { wordsOfGrade } from '@/core/compare/grade';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import type { Comparison, Trial } from '@/wire';

@@ -10,7 +10,8 @@ import {
   type ChartDataset,
 } from 'chart.js';
 import { useEffect, useRef, useState } from 'react';
-import { columnNumber, trialColumn, type TrialColumn } from '@/core/compare/columns';
+import { columnNumber, trialColumn } from '@/core/compare/columns';
+import type { TrialColumn } from '@/core/compare/measured';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import { codecName } from '@/core/tradeNames';
 import type { Trial } from '@/wire';

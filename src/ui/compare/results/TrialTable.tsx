@@ -2,7 +2,8 @@
 
 import { ChevronDown, ChevronUp, Ear, LoaderCircle } from 'lucide-react';
 import Link from 'next/link';
-import { columnNumber, trialColumn, trialColumns, type TrialColumn } from '@/core/compare/columns';
+import { columnNumber, trialColumn, trialColumns } from '@/core/compare/columns';
+import type { TrialColumn } from '@/core/compare/measured';
 import { wordsOfGrade } from '@/core/compare/grade';
 import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import { isUnsteady } from '@/core/compare/spread';
