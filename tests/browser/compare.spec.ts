@@ -59,7 +59,7 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
     'MP3 knows no "@q3"',
   );
   await tried(page, project, 'tone', 'wav/pcm@8, flac, ogg/vorbis@q2, mp3@999');
-  await expect(row(page, /MP3/)).toContainText('no bit rate of 999');
+  await expect(row(page, /MP3, /)).toContainText('no bit rate of 999');
   await expect(row(page, /Ogg Vorbis/)).toContainText('imperceptible', TIMED);
   await expect(row(page, /WAV, 8-bit/)).toContainText('annoying', TIMED);
   await expect(page.getByText('3 trials, 1 that cannot be')).toBeVisible(TIMED);

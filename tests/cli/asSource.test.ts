@@ -84,7 +84,9 @@ describe('odd rates', () => {
         // An Opus file states the rate that its source had; MP4 has a field for rates below 65,536 Hz.
         if (codec !== 'opus' && to < 65_536) expect(found.sampleRate).toBe(to);
         if (found.duration !== undefined && container !== 'mp3') {
-          expect(Math.abs(found.duration - 1)).toBeLessThan(0.2);
+          // This reader does not look at the edit list, which leaves the priming out.
+          const priming = container === 'mp4' ? 2_048 / to : 0;
+          expect(Math.abs(found.duration - priming - 1)).toBeLessThan(0.2);
         }
       }
       expect(err).toBe('');

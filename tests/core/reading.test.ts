@@ -202,9 +202,9 @@ describe('MP4 and its kin', () => {
     const { channels, header, warnings } = await decode(adtsFile(packets, 44_100, 2));
     expect(header).toMatchObject({ container: 'adts', codec: 'aac', channels: 2, frames: null });
     expect(warnings).toMatchObject([{ code: 'no-delay-header' }]);
-    // The priming packet is cut; the padding behind cannot be known.
+    // The packet that decoders keep back is cut; that more of it is priming, and the padding, cannot be known.
     const { channels: exact } = await decode(await encode(sound, 44_100, 'm4a', { kbps: 64 }));
-    channels.forEach((channel, c) => expect(channel.subarray(0, 30_000)).toEqual(exact[c]));
+    channels.forEach((channel, c) => expect(channel.subarray(1_024, 31_024)).toEqual(exact[c]));
   });
 });
 

@@ -117,9 +117,9 @@ function levelMissed({ recipe, converted, facts }: Finished): Warning | null {
   };
 }
 
-/** Another level is lifted otherwise, and a little more than in proportion. */
+/** What is held lower is denser, and lifted by more: so much more of it, and a little besides. */
 const SPARE_DB = 0.2;
-const SPARE_SHARE = 0.15;
+const SPARE_SHARE = 0.3;
 
 /** So much lower, to a tenth of a decibel, that it is enough. */
 function roundedDown(db: number, over: number): number {

@@ -114,18 +114,29 @@ export class FrameCutter {
     start: number,
     open: OpenFrame,
   ): { at: number; frame: Uint8Array | null } | null {
-    for (let at = start + open.scanned; at + MOST_HEAD_BYTES <= bytes.length; at++) {
-      if (at > start && bytes[at] === 0xff && this.isHead(bytes, at)) {
-        if (open.sum === 0 && open.heads <= MOST_HEADS) {
+    // Every byte of the file goes through here: what changes with each is held in variables.
+    let { scanned, sum, end } = open;
+    const last = bytes.length - MOST_HEAD_BYTES;
+    for (let at = start + scanned; at <= last; at++) {
+      const byte = bytes[at]!;
+      if (byte === 0xff && at > start && this.isHead(bytes, at)) {
+        if (sum === 0 && open.heads <= MOST_HEADS) {
           this.whole++;
           return { at, frame: withRate(bytes.slice(start, at)) };
         }
         if (open.next < 0) open.next = at - start;
         open.heads++;
       }
-      this.sumUp(open, bytes[at]!);
-      if (open.scanned > open.most) return this.given(bytes, start, open);
+      const next = nextCrc16(sum, byte);
+      scanned++;
+      // Zeros behind the end leave the sum as it is.
+      if (next === 0 && sum !== 0) end = scanned;
+      sum = next;
+      if (scanned <= open.most) continue;
+      Object.assign(open, { scanned, sum, end });
+      return this.given(bytes, start, open);
     }
+    Object.assign(open, { scanned, sum, end });
     return null;
   }
 
