@@ -7,6 +7,7 @@ import { collectChannels } from '@/core/pcm/pcm';
 import { sourceFromChannels, streamOf, type PcmSource } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import type { Recipe, Step } from '@/core/recipe/types';
+import { tonesAt } from '../../tools/answers/signals';
 import { step } from './files';
 
 /** Loops through a change of rate or speed, held against what they must be: worked out here, by nothing of Bijou. */
@@ -21,12 +22,7 @@ const TONES = [
   { periods: 41, size: 0.2, phase: 1.1 },
   { periods: 117, size: 0.1, phase: 2 },
 ];
-const around = (place: number, length: number) =>
-  TONES.reduce(
-    (sum, { periods, size, phase }) =>
-      sum + size * Math.cos((2 * Math.PI * periods * place) / length + phase),
-    0,
-  );
+const around = (place: number, length: number) => tonesAt(TONES, place, length);
 
 function sound(frames: number, value: (frame: number) => number, loop: Loop | null): PcmSource {
   const channel = Float32Array.from({ length: frames }, (_, i) => value(i));

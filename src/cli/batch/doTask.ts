@@ -115,8 +115,7 @@ async function makeFile(task: ConvertTask): Promise<Made> {
     );
   }
   if (output !== null) await putInPlace(temporary, output, overwrite);
-  const { recipe, writer, settings } = conversion;
-  const missed = missedLevels({ recipe, writer, settings, converted, facts }, cureOptions);
+  const missed = missedLevels({ ...conversion, ...converted, facts }, cureOptions);
   return { facts: listedFacts(facts), warnings: [...converted.warnings, ...missed] };
 }
 

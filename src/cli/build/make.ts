@@ -26,17 +26,7 @@ export async function build(task: BuildTask): Promise<Built> {
       (recipe) => madeOnce(task, recipe),
       ({ facts, loudestDbfs = null }) => ({ ...facts, loudestDbfs }),
     );
-    const { plan } = task;
-    const missed = plan.isCopy
-      ? []
-      : missedLevels(
-          {
-            ...plan,
-            facts: made.facts,
-            converted: { loudestDbfs: made.loudestDbfs ?? null, warnings: made.warnings },
-          },
-          cureSteps,
-        );
+    const missed = missedLevels({ ...task.plan, ...made }, cureSteps);
     const warnings = [...made.warnings, ...missed];
     return { ...made, warnings, sha256: await sha256OfFile(task.temporary) };
   } catch (error) {

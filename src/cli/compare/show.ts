@@ -1,4 +1,4 @@
-import { columnNumber, trialColumn } from '@/core/compare/columns';
+import { columnNumber, trialColumn, usualColumnIds } from '@/core/compare/columns';
 import type { ExportedTrial } from '@/core/compare/export';
 import { unbeaten } from '@/core/compare/front';
 import { wordsOfGrade } from '@/core/compare/grade';
@@ -9,17 +9,8 @@ import { count, kilohertz, layoutName } from '@/core/tradeNames';
 import { plural } from '@/core/words';
 import { harmlessName } from '../output';
 
-/** The figures that a terminal has room for. */
-const shownIds = [
-  'bytes',
-  'kbps',
-  'grade',
-  'nmrDb',
-  'bandwidthHz',
-  'decodeMsPerSecond',
-  'nativeCost',
-];
-const shown = shownIds.map(trialColumn);
+/** A terminal has room for no more. */
+const shown = usualColumnIds.map(trialColumn);
 
 /** A file with a line for each candidate; what no other beats in size and grade has a star. */
 export function fileLines(path: string, sound: TriedSound, rows: readonly ExportedTrial[]): string {

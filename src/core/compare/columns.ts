@@ -158,3 +158,14 @@ export function trialColumn(id: string): TrialColumn {
   if (!found) throw new Error(`no column ${id}`);
   return found;
 }
+
+/** The figures that are shown where nobody has chosen others. */
+export const usualColumnIds = [
+  'bytes',
+  'kbps',
+  'grade',
+  'nmrDb',
+  'bandwidthHz',
+  'decodeMsPerSecond',
+  'nativeCost',
+];

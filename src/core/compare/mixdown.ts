@@ -1,10 +1,10 @@
+import { LOUDNESS_POWER } from './ear/span';
 import { streamOf, type PcmSource } from '../pcm/source';
 import { active, applyRecipe } from '../recipe/recipe';
 import type { Recipe, StepTools } from '../recipe/types';
 
 /** Channels that have nothing in common lose so much when they are mixed: that is no fault. */
 const UNRELATED_DB = 10 * Math.log10(1 / 2);
-const LOUDNESS_POWER = 0.23;
 
 /** The share of loudness that mixing has cancelled, 0 to 1. */
 export function cancelledShare(mixdownLossDb: number | null): number {

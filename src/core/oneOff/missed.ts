@@ -1,5 +1,4 @@
 import { askedLevel } from '../brief/levels';
-import type { Converted } from '../convert';
 import { filledSettings, writerById } from '../formats/write';
 import type { ListedFacts } from '../measure/probe';
 import { active } from '../recipe/recipe';
@@ -14,7 +13,12 @@ interface Finished {
   recipe: Recipe;
   writer: string;
   settings: object;
-  converted: Pick<Converted, 'loudestDbfs' | 'warnings'>;
+  /** As it was to be written. */
+  loudestDbfs?: number | null | undefined;
+  /** What was said of it before. */
+  warnings: readonly Warning[];
+  /** What is handed on as it is was made by somebody else. */
+  isCopy?: boolean;
   /** As it was decoded again. */
   facts: Pick<ListedFacts, 'peakDbfs' | 'truePeakDbtp' | 'lufs' | 'bitDepth'>;
 }
@@ -44,6 +48,7 @@ export const cureOptions: CureNames = {
 
 /** What of the levels that were asked for a finished file does not have, by how much, and what helps. */
 export function missedLevels(finished: Finished, cures: CureNames): Warning[] {
+  if (finished.isCopy) return [];
   const peak = ceilingMissed(finished, cures) ?? scaleMissed(finished, cures);
   return [peak, levelMissed(finished)].flatMap((warning) => warning ?? []);
 }
@@ -76,13 +81,13 @@ function ceilingMissed({ recipe, facts }: Finished, cures: CureNames): Warning |
 }
 
 function scaleMissed(
-  { recipe, writer, settings, converted, facts }: Finished,
+  { recipe, writer, settings, loudestDbfs, facts }: Finished,
   cures: CureNames,
 ): Warning | null {
   const kind = writerById(writer);
   const isHeld = kind.holdsBeyond?.(filledSettings(kind, settings)) ?? false;
   const over = facts.peakDbfs ?? -Infinity;
-  const wasOver = (converted.loudestDbfs ?? -Infinity) > LEAST_OVER_DB;
+  const wasOver = (loudestDbfs ?? -Infinity) > LEAST_OVER_DB;
   if (isHeld || wasOver || over <= LEAST_OVER_DB) return null;
   // Together with a gain that was given.
   const last = active(recipe).at(-1);
@@ -96,13 +101,13 @@ function scaleMissed(
   };
 }
 
-function levelMissed({ recipe, converted, facts }: Finished): Warning | null {
+function levelMissed({ recipe, warnings, facts }: Finished): Warning | null {
   const asked = askedLevel(recipe);
   if (!asked) return null;
   const { to, target } = asked.params;
   const { name, unit, fact } = normaliseMeasures[to];
   const found = facts[fact];
-  const isSaid = converted.warnings.some(
+  const isSaid = warnings.some(
     ({ code }) => code === 'otherwise' || (code === 'held-back' && asked.steps.length === 1),
   );
   if (found === null || isSaid || Math.abs(found - target) <= LEAST_DB) return null;

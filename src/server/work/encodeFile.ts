@@ -31,10 +31,8 @@ export async function encodeFile(
     return encodedOnce({ ...task, recipe }, progress);
   };
   const made = await heldBelow(task, once, peaksOf);
-  if (task.isCopy) return made;
   const { verification, warnings } = made;
-  const { facts, loudestDbfs = null } = verification;
-  const missed = missedLevels({ ...task, facts, converted: { loudestDbfs, warnings } }, cureSteps);
+  const missed = missedLevels({ ...task, ...verification, warnings }, cureSteps);
   return { ...made, warnings: [...warnings, ...missed] };
 }
 

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { usualColumnIds } from '@/core/compare/columns';
 import { usualLoad } from '@/core/compare/load';
 import type { LoadSettings } from '@/core/compare/load';
 
@@ -17,16 +18,7 @@ interface Look {
   load: LoadSettings;
 }
 
-const usualColumns = [
-  'bytes',
-  'kbps',
-  'grade',
-  'nmrDb',
-  'bandwidthHz',
-  'decodeMsPerSecond',
-  'nativeCost',
-  'voicesPerCore',
-];
+const usualColumns = [...usualColumnIds, 'voicesPerCore'];
 
 export const useLook = create<Look>()(
   persist(

@@ -11,7 +11,7 @@ import {
   EarChannel,
   type EarFrame,
 } from './channel';
-import { LEAST_RATIO, Stretch } from './missing';
+import { EarSpan, LEAST_RATIO } from './span';
 
 /** What the ear finds in a decoded sound that was not in its source. Levels are dB, null where there is nothing. */
 export interface EarFigures {
@@ -69,7 +69,7 @@ export class EarMeter {
   private heard = 0;
   private disturbed = 0;
   private audible = 0;
-  private half = new Stretch();
+  private half = new EarSpan();
   private halfAt = 0;
   private worstHalf: { seconds: number; grade: number } | null = null;
   private readonly loudness = { whole: 0, missing: 0 };
@@ -156,7 +156,7 @@ export class EarMeter {
         this.worstHalf = { seconds: (this.halfAt * EAR_HOP) / EAR_RATE_HZ, grade };
       }
     }
-    this.half = new Stretch();
+    this.half = new EarSpan();
     this.halfAt = this.ratios.length;
   }
 

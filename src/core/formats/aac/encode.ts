@@ -1,7 +1,10 @@
 import type { AudioSampleInit, EncodedPacket } from 'mediabunny';
 import { blockFrames, sliceBlock, type Block, type PcmStream } from '../../pcm/pcm';
 import { leadIn, leadOut } from '../around';
-import { PACKET_FRAMES, PRIMING_FRAMES } from '../mp4/fileBoxes';
+import { PACKET_FRAMES } from './decode';
+
+/** What stands in front of a sound: the encoder's own delay, and a packet in which it gets under way. */
+export const PRIMING_FRAMES = 2 * PACKET_FRAMES;
 
 /**
  * The encoder breaks what begins in its very first packet, and finds its bit rate in the next ones. Packets stand on

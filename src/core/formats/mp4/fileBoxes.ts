@@ -1,4 +1,6 @@
 import type { Tags } from '../../marks';
+import { PACKET_FRAMES } from '../aac/decode';
+import { PRIMING_FRAMES } from '../aac/encode';
 import { ByteWriter, encodeText, joinBytes } from '../bits';
 import { tagBoxes } from './tagBoxes';
 
@@ -7,10 +9,6 @@ import { tagBoxes } from './tagBoxes';
  * frames of the sound, so that every time in the file is exact.
  */
 
-/** Frames that one AAC packet holds. */
-export const PACKET_FRAMES = 1024;
-/** What stands in front of the sound: the encoder's own delay, and a packet in which it gets under way. */
-export const PRIMING_FRAMES = 2 * PACKET_FRAMES;
 /** Packets that stand behind each other as one chunk: about half a second. */
 const PACKETS_PER_CHUNK = 32;
 

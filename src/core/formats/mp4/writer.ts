@@ -3,11 +3,13 @@ import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
 import { blockFrames, tap, type Block, type PcmStream } from '../../pcm/pcm';
+import { PACKET_FRAMES } from '../aac/decode';
 import {
   aacPackets,
   framed,
   isShort,
   LEAD_FRAMES,
+  PRIMING_FRAMES,
   shortPackets,
   type AacPacket,
 } from '../aac/encode';
@@ -15,16 +17,7 @@ import { leadIn, leadOut } from '../around';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
-import {
-  dataHead,
-  fileType,
-  freeBox,
-  movie,
-  packetCount,
-  PACKET_FRAMES,
-  PRIMING_FRAMES,
-  trackPlace,
-} from './fileBoxes';
+import { dataHead, fileType, freeBox, movie, packetCount, trackPlace } from './fileBoxes';
 import { plural } from '../../words';
 
 /** Bit rate in kbit/s for all channels together. */

@@ -3,12 +3,12 @@ import { innerNoise } from './channel';
 import { earBands } from './bands';
 
 /** Loudness of a band grows about so with its power (Zwicker and Fastl, "Psychoacoustics", 8.7). */
-const LOUDNESS_POWER = 0.23;
+export const LOUDNESS_POWER = 0.23;
 
 const count = earBands.length;
 
 /** Sums over a stretch of time: what was heard, and what of it is gone. */
-export class Stretch {
+export class EarSpan {
   frames = 0;
   private total = 0;
   private disturbed = 0;
