@@ -52,3 +52,63 @@ export function levelDb(sound: Float32Array, from = 0, to = sound.length): numbe
   for (let i = from; i < to; i++) sum += sound[i]! ** 2;
   return 10 * Math.log10(sum / (to - from) + 1e-20);
 }
+
+/** Vowels, hisses and pauses in an order that a seed gives, much like speech: codecs find it hard. */
+export function syllables(seed: number, rateHz: number, frames: number): Float32Array {
+  const next = noiseOf(seed);
+  const out = new Float32Array(frames);
+  for (let at = 0; at < frames;) {
+    const length = Math.floor(rateHz * (0.06 + 0.08 * Math.abs(next())));
+    const [pitchHz, isVowel] = [110 * 2 ** next(), next() > -0.3];
+    const level = 10 ** (-(4 + 15 * Math.abs(next())) / 20);
+    let [phase, last] = [0, 0];
+    for (let i = 0; i < length && at + i < frames; i++) {
+      const hz = pitchHz * (1 + (0.2 * i) / length);
+      phase += hz / rateHz;
+      last = isVowel ? vowel(phase, hz) : 0.5 * next() - 0.6 * last;
+      out[at + i] = level * Math.min(1, i / 200, (length - i) / 600) * last;
+    }
+    at += length + (next() > 0.3 ? Math.floor(rateHz * 0.03) : 0);
+  }
+  return out;
+}
+
+/** A sung note that is there from its first frame on, a little wider than mono. */
+export function sungNote(seed: number, rateHz: number, frames: number): Float32Array[] {
+  const pitchHz = 100 + 150 * Math.abs(noiseOf(seed)());
+  const breath = noiseOf(seed + 50);
+  return [1, 2].map((width) =>
+    madeBy(frames, (i) => {
+      const phase = (i / rateHz) * pitchHz * (1 + (0.1 * i) / frames);
+      let sum = 0;
+      for (let h = 1; h < 60; h++) sum += Math.cos(2 * Math.PI * h * phase) / (1 + h / 6);
+      return 0.08 * sum + 0.01 * width * breath();
+    }),
+  );
+}
+
+/** Harmonics with two formants. */
+function vowel(phase: number, hz: number): number {
+  let sum = 0;
+  for (let h = 1; h <= 24; h++) {
+    const size =
+      1 / (1 + Math.abs(h * hz - 700) / 300) + 0.25 / (1 + Math.abs(h * hz - 2_500) / 400);
+    sum += size * Math.cos(2 * Math.PI * h * phase);
+  }
+  return 0.25 * sum;
+}
+
+/** Evenly spread numbers from −1 to 1, the same for the same seed. */
+function noiseOf(seed: number): () => number {
+  let state = (seed * 7_919 + 13) >>> 0 || 1;
+  const next = () => {
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    state >>>= 0;
+    return state / 2 ** 31 - 1;
+  };
+  // Small seeds begin with small numbers.
+  for (let i = 0; i < 20; i++) next();
+  return next;
+}

@@ -3,6 +3,7 @@ import { cpus, totalmem } from 'node:os';
 import { analysisTable } from './analysis';
 import { answersTable } from './answers';
 import { batchTable } from './batch';
+import { breaksTable } from './breaks';
 import { buildsTable } from './builds';
 import { codecTable } from './codecs';
 import { commandLineTable } from './commandLine';
@@ -37,6 +38,7 @@ const benches: Record<string, () => Promise<Table>> = {
   shaping: shapingTable,
   loops: loopsTable,
   answers: answersTable,
+  breaks: breaksTable,
   compare: compareTable,
   hands: handsTable,
 };

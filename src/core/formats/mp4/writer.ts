@@ -2,18 +2,9 @@ import * as yup from 'yup';
 import type { ByteSink } from '../../bytes/source';
 import { BijouError } from '../../errors';
 import type { Marks, Tags } from '../../marks';
-import { blockFrames, tap, type Block, type PcmStream } from '../../pcm/pcm';
-import { PACKET_FRAMES } from '../aac/decode';
-import {
-  aacPackets,
-  framed,
-  isShort,
-  LEAD_FRAMES,
-  PRIMING_FRAMES,
-  shortPackets,
-  type AacPacket,
-} from '../aac/encode';
-import { leadIn, leadOut } from '../around';
+import { blockFrames, tap, type PcmStream } from '../../pcm/pcm';
+import { configOf, LEAD_FRAMES, mostKbps, type AacPacket } from '../aac/encode';
+import { soundPackets } from '../aac/packets';
 import { joinBytes } from '../bits';
 import { noSound } from '../problems';
 import type { WriterKind, WriteResult } from '../types';
@@ -33,7 +24,7 @@ export const m4aWriter: WriterKind<AacSettings> = {
   codec: 'aac',
   extension: 'm4a',
   mimeType: 'audio/mp4; codecs="mp4a.40.2"',
-  version: 'aac-lc-1.59-bijou-4',
+  version: 'aac-lc-1.59-bijou-5',
   legal: {
     rates: [
       8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000, 64_000, 88_200, 96_000,
@@ -85,8 +76,7 @@ function kbpsSpan(rateHz: number, channels: number): { least: number; most: numb
   const [, mono, stereo] = LEAST_KBPS.find(([upToHz]) => rateHz <= upToHz) ?? [0, 24, 32];
   return {
     least: channels === 1 ? mono : stereo,
-    // ISO/IEC 14496-3: a packet holds at most 6144 bits a channel.
-    most: Math.floor((6144 * channels * rateHz) / PACKET_FRAMES / 1000),
+    most: mostKbps(rateHz, channels),
   };
 }
 
@@ -98,16 +88,8 @@ async function writeAac(
 ): Promise<WriteResult> {
   const file = new PacketFile(sink, pcm, tags);
   let framesIn = 0;
-  if (isShort(pcm)) {
-    const blocks: Block[] = [];
-    for await (const block of pcm.blocks) blocks.push(block.map((channel) => channel.slice()));
-    framesIn = blocks.reduce((sum, block) => sum + blockFrames(block), 0);
-    if (framesIn > 0) await file.add(await shortPackets(pcm, blocks, settings.kbps));
-  } else {
-    const counted = tap(pcm, (block) => (framesIn += blockFrames(block)));
-    const inOrder = framed(leadIn(pcm, LEAD_FRAMES), counted.blocks, leadOut(pcm, PRIMING_FRAMES));
-    for await (const packets of aacPackets(inOrder, pcm, settings.kbps)) await file.add(packets);
-  }
+  const counted = tap(pcm, (block) => (framesIn += blockFrames(block)));
+  for await (const packets of soundPackets(counted, settings.kbps)) await file.add(packets);
   if (framesIn === 0) throw noSound('M4A');
   await file.finish(framesIn);
   return { framesIn, clippedSamples: 0 };
@@ -128,8 +110,9 @@ class PacketFile {
   ) {}
 
   async add(packets: readonly AacPacket[]): Promise<void> {
-    for (const [{ data }, meta] of packets) {
-      if (this.dataAt === 0) await this.begin(descriptionOf(meta));
+    for (const packet of packets) {
+      const [{ data }] = packet;
+      if (this.dataAt === 0) await this.begin(configOf(packet));
       // What the encoder gives beyond the end of the sound is only its own emptying.
       if (this.packetBytes.length >= packetCount(this.pcm.frames ?? Infinity)) return;
       this.packetBytes.push(data.length);
@@ -171,14 +154,6 @@ class PacketFile {
     const filler = room > 0 ? freeBox(room) : new Uint8Array(0);
     await this.sink.write(joinBytes(type, filler, dataHead(this.dataBytes)), 0);
   }
-}
-
-function descriptionOf(meta: AacPacket[1]): Uint8Array {
-  const description = meta?.decoderConfig?.description;
-  if (!description) throw new Error('the AAC encoder did not describe what it gives');
-  return ArrayBuffer.isView(description)
-    ? new Uint8Array(description.buffer, description.byteOffset, description.byteLength).slice()
-    : new Uint8Array(description).slice();
 }
 
 /** Lengths and places are written in 32 bits; the index takes the rest. */
