@@ -121,3 +121,35 @@ test('so is one that a ceiling holds back, alone and together', async () => {
   }
   expect(together.err).toMatch(/holds all of them back/);
 });
+
+test('what the limiter takes of one of several files is said of that one', async () => {
+  const where = await sounds();
+  const tone = await encode([sine(RATE, 400, RATE, 0.01)], RATE, 'wav', { bits: 16 });
+  const also = await folder({ 'tone.wav': tone });
+  const ran = await call(
+    where,
+    `convert peaky.wav ${also}/tone.wav --out c --format wav --bits 16 --normalise lufs=-12 --together --limit -1 --json`,
+  );
+  const [limited, kept] = made(ran);
+  const note = limited!.notes.find((text) => text.includes('the limiter took it away'))!;
+  const [, taken] = /, ([\d.]+) LU below what the gain of/.exec(note)!;
+  // One gain brings the louder one to −12: what it lacks is what was taken.
+  expect(Number(taken)).toBeCloseTo(-12 - limited!.lufs, 1);
+  expect(Number(taken)).toBeGreaterThan(0.5);
+  expect(ran.err).toContain(note);
+  expect(kept!.notes).toEqual([]);
+});
+
+test('a depth of which little is used is said to programs as well', async () => {
+  const where = await sounds();
+  const ran = await call(where, 'convert peaky.wav --out d --format wav --json');
+  const wide = await folder({
+    'wide.wav': await encode([loud], RATE, 'wav', { bits: 16 }),
+  });
+  expect(made(ran)[0]!.notes).toEqual([]);
+  await call(wide, 'convert wide.wav --out out --format wav --bits 24');
+  const again = await call(wide, 'convert out/wide.wav --out back --format wav --json');
+  const note = made(again)[0]!.notes.find((text) => text.includes('--bits 16 would lose nothing'));
+  expect(note).toBeDefined();
+  expect(again.err).toContain(note);
+});

@@ -19,6 +19,8 @@ export interface Wanted {
   changes: string[];
   /** What else is worth a word about this one. */
   remarks: string[];
+  /** What is only known when it is there. */
+  remarksBehind?(facts: ListedFacts): string[];
 }
 
 /** A result that is in its place. */
@@ -63,7 +65,8 @@ export class Maker {
         });
       }
       const { bytes } = facts;
-      const said = warnings.map(({ message }) => message);
+      const behind = wanted.remarksBehind?.(facts) ?? [];
+      const said = [...warnings.map(({ message }) => message), ...behind];
       return {
         bytes,
         facts,

@@ -3,9 +3,10 @@ import { BijouError } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
 import { changeSentence } from '@/core/oneOff/change';
 import { ChangeTally } from '@/core/oneOff/tally';
-import { gainTogether, togetherMissed } from '@/core/oneOff/together';
+import { gainTogether, limiterTook, togetherMissed } from '@/core/oneOff/together';
 import type { WholeLevels } from '@/core/measure/levels';
 import type { ListedFacts } from '@/core/measure/probe';
+import type { NormaliseParams } from '@/core/recipe/steps/normalise';
 import { Batch, type Input } from '../batch/batch';
 import type { Looked, Making } from '../batch/tasks';
 import { STANDARD } from '../inputs';
@@ -66,26 +67,32 @@ function checkStandard(listing: Listing, options: ConvertOptions): void {
 interface Together {
   gainDb: number;
   missed: string | null;
+  params: NormaliseParams;
+  /** How loud the results of each file are before that, by its path. */
+  levels: ReadonlyMap<string, WholeLevels[]>;
 }
 
 /** The gain for all files together: each is measured behind its other steps first. */
 async function gainFor(listing: Listing, plan: Plan, options: ConvertOptions): Promise<Together> {
   const batch = await Batch.of(listing, options.threads, { isQuiet: true });
-  const levels: WholeLevels[] = [];
+  const levels = new Map<string, WholeLevels[]>();
   await batch.run({
     look: (input) => batch.do(input, { kind: 'look', place: input.place, raw: plan.raw }),
     prepare: (_, looked) => looked,
     work: async (input, looked) => {
-      const { place } = input;
+      const { place, file } = input;
+      const own: WholeLevels[] = [];
       for (const { recipe, settings } of plan.results(looked.shape, looked, 0)) {
         const making = makingOf(plan, options, looked, { recipe, settings });
-        levels.push(await batch.do(input, { kind: 'measure', place, making }));
+        own.push(await batch.do(input, { kind: 'measure', place, making }));
       }
+      levels.set(file.path, own);
       return { line: '', data: {} };
     },
   });
   const params = plan.together!;
-  return { gainDb: gainTogether(levels, params), missed: togetherMissed(levels, params) };
+  const all = [...levels.values()].flat();
+  return { gainDb: gainTogether(all, params), missed: togetherMissed(all, params), params, levels };
 }
 
 function makingOf(
@@ -120,14 +127,20 @@ class ConvertRun {
   async prepare({ file }: Input, looked: Looked): Promise<{ looked: Looked; wanted: Wanted[] }> {
     const wanted: Wanted[] = [];
     const kind = writerById(this.plan.writer);
-    for (const planned of this.plan.results(looked.shape, looked, this.together?.gainDb)) {
+    const results = this.plan.results(looked.shape, looked, this.together?.gainDb);
+    for (const [i, planned] of results.entries()) {
       const { mark, shape, changes } = planned;
       const { output, isNumbered } = await this.names.next(file, mark, kind, shape);
       const settings = named(this.plan.writer, planned.settings, output);
       const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
       const { missed = null } = this.together ?? {};
       const remarks = [...(isNumbered ? [NUMBERED] : []), ...(missed === null ? [] : [missed])];
-      wanted.push({ making, output, changes: changes.map(changeSentence), remarks });
+      const remarksBehind = (facts: ListedFacts) => [
+        ...this.takenAway(file.path, i, facts),
+        ...this.spareBits(facts),
+      ];
+      const said = changes.map(changeSentence);
+      wanted.push({ making, output, changes: said, remarks, remarksBehind });
       this.tally.add(changes);
     }
     return { looked, wanted };
@@ -142,7 +155,7 @@ class ConvertRun {
       results.push(
         await (this.options.dryRun
           ? this.estimate(input, looked, one)
-          : this.make(input, looked, one)),
+          : this.maker.make(input, looked, one)),
       );
     }
     const { path } = input.file;
@@ -179,10 +192,17 @@ class ConvertRun {
     };
   }
 
-  private async make(input: Input, looked: Looked, wanted: Wanted) {
-    const result = await this.maker.make(input, looked, wanted);
-    const spare = this.options.bits === undefined ? spareBits(this.plan.writer, result.facts) : [];
-    return { ...result, warnings: [...result.warnings, ...spare] };
+  /** What the limiter took of a result, where all files were changed by one gain. */
+  private takenAway(path: string, result: number, facts: ListedFacts): string[] {
+    const before = this.together?.levels.get(path)?.[result];
+    if (!this.together || !before || this.options.limit === undefined) return [];
+    const { gainDb, params } = this.together;
+    const said = limiterTook(before, gainDb, params, facts);
+    return said === null ? [] : [said];
+  }
+
+  private spareBits(facts: ListedFacts): string[] {
+    return this.options.bits === undefined ? spareBits(this.plan.writer, facts) : [];
   }
 }
 

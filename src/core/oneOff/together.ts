@@ -1,5 +1,6 @@
 import { BijouError } from '../errors';
 import type { WholeLevels } from '../measure/levels';
+import type { ListedFacts } from '../measure/probe';
 import { plainNumber, signedDb } from '../tradeNames';
 import { normaliseMeasures, type NormaliseParams } from '../recipe/steps/normalise';
 
@@ -38,6 +39,27 @@ export function togetherMissed(
     `The ceiling of ${plainNumber(ceilingDbtp)} dBTP holds all of them back: changed by ${signedDb(given)} ` +
     `instead of ${signedDb(wanted)}, the loudest comes to ${plainNumber(params.target - wanted + given)} ` +
     `${unit} instead of ${plainNumber(params.target)}.`
+  );
+}
+
+/** Smaller differences are those of encoding. */
+const LEAST_TAKEN_DB = 0.1;
+
+/** Says how much quieter one of several sounds came out than their gain makes it; null where it did not. */
+export function limiterTook(
+  before: WholeLevels,
+  gainDb: number,
+  { to }: NormaliseParams,
+  made: Pick<ListedFacts, 'peakDbfs' | 'truePeakDbtp' | 'lufs'>,
+): string | null {
+  const { name, unit, fact } = normaliseMeasures[to];
+  const [own, found] = [before[fact], made[fact]];
+  if (own === null || found === null) return null;
+  const taken = own + gainDb - found;
+  if (taken <= LEAST_TAKEN_DB) return null;
+  return (
+    `Its ${name} is ${plainNumber(found)} ${unit}, ${plainNumber(taken)} ${to === 'lufs' ? 'LU' : 'dB'} below what ` +
+    `the gain of ${signedDb(gainDb)} for all files makes of it: the limiter took it away.`
   );
 }
 

@@ -111,7 +111,7 @@ export interface BandwidthFigures {
 export function bandwidths({ binHz, source, decoded }: Spectra): BandwidthFigures {
   const reach = Math.max(1, Math.round(SMOOTH_HZ / 2 / binHz));
   const [own, kept] = [smoothed(source, reach), smoothed(decoded, reach)];
-  const most = own.reduce((a, b) => Math.max(a, b), 0);
+  const most = source.reduce((a, b) => Math.max(a, b), 0);
   const limit = Math.max(10 ** (FLOOR_DB / 10), most * 10 ** (-RANGE_DB / 10));
   // Smoothing alone would make a tone wider than it is.
   const isThere = (bin: number) => own[bin]! >= limit && source[bin]! >= limit;

@@ -1,4 +1,5 @@
 import { Fragment } from 'react';
+import { columnNumber, trialColumn } from '@/core/compare/columns';
 import {
   loadPolicies,
   middleCost,
@@ -7,11 +8,13 @@ import {
   type LoadSettings,
 } from '@/core/compare/load';
 import { loadedSound } from '@/core/compare/measured';
-import type { CandidateRow } from '@/core/compare/rows';
+import { rowValue, type CandidateRow } from '@/core/compare/rows';
 import { quantile } from '@/core/measure/statistics';
 import type { Trial } from '@/wire';
 import { count, size } from '../../shared/format';
 import { markOf } from '../codecs';
+
+const native = trialColumn('nativeCost');
 
 /** What each candidate needs by each way of loading, as bars on one scale, and how that is worked out. */
 export function LoadTable({
@@ -74,6 +77,9 @@ export function LoadTable({
               <th className="border-base-300 border-l px-3 text-xs font-semibold" rowSpan={2}>
                 Voices a core
               </th>
+              <th className="px-3 text-xs font-semibold" rowSpan={2} title={native.says}>
+                {native.title}, {native.unit}
+              </th>
             </tr>
             <tr className="text-soft border-base-300 border-b text-left text-xs">
               {loadPolicies.map(({ id, formulas }) => (
@@ -108,6 +114,9 @@ export function LoadTable({
                 ))}
                 <td className="border-base-300 border-l px-3 text-right">
                   {count(Math.floor(voices))}
+                </td>
+                <td className="px-3 text-right">
+                  {columnNumber(native, rowValue(native, row)?.median ?? null)}
                 </td>
               </tr>
             ))}
@@ -174,7 +183,8 @@ function Formulas() {
       ))}
       <p className="lg:col-span-3">
         Worked out from what was measured; voices are not really played here. The bar’s line is the
-        spread of the measured cost.
+        spread of the measured cost. Work and times are those of the decoders that Bijou uses; with
+        native decoders the codecs are in another order, that of the last column.
       </p>
     </section>
   );

@@ -2,6 +2,7 @@
 
 import { columnNumber, trialColumn } from '@/core/compare/columns';
 import { wordsOfGrade } from '@/core/compare/grade';
+import type { MeasuredTrial, TrialColumn } from '@/core/compare/measured';
 import { DIFFERENCE, hearOther, useHearing } from './hearing';
 import type { Side } from './sides';
 
@@ -53,14 +54,9 @@ export function Figures({ sides }: { sides: readonly [Side, Side] }) {
           ? []
           : [
               <span key={key}>
-                <strong>{label}</strong>:{' '}
-                {inShort
-                  .map(
-                    (column) =>
-                      `${columnNumber(column, column.value(trial.measured!))} ${column.unit}`,
-                  )
-                  .join(', ')}
-                ; {wordsOfGrade(trial.measured.figures.fidelity.grade)}
+                <strong>{label}</strong>: {figure(size, trial.measured)},{' '}
+                {figure(noise, trial.measured)}, to decode {figure(cost, trial.measured)};{' '}
+                {wordsOfGrade(trial.measured.figures.fidelity.grade)}
               </span>,
             ],
       )}
@@ -68,4 +64,7 @@ export function Figures({ sides }: { sides: readonly [Side, Side] }) {
   );
 }
 
-const inShort = ['kbps', 'nmrDb', 'decodeMsPerSecond'].map(trialColumn);
+const [size, noise, cost] = [trialColumn('kbps'), trialColumn('nmrDb'), trialColumn('nativeCost')];
+
+const figure = (column: TrialColumn, trial: MeasuredTrial) =>
+  `${columnNumber(column, column.value(trial))} ${column.unit}`;

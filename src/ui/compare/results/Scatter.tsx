@@ -26,7 +26,7 @@ Chart.register(ScatterController, LineController, LineElement, LogarithmicScale,
 const LEAST_ERROR = 0.004;
 const RADIUS = { least: 4, most: 14 };
 
-/** Size against audible error, what decoding costs as the size of the mark. */
+/** Size against audible error, what decoding costs with native decoders as the size of the mark. */
 export function Scatter({
   rows,
   limits,
@@ -120,10 +120,10 @@ function Legend({
         {pointed ? (
           <span className="text-base-content">
             <strong>{pointed.name}</strong>: {figure(size, pointed)} kbit/s, grade{' '}
-            {figure(grade, pointed)}, {figure(cost, pointed)} ms/s
+            {figure(grade, pointed)}, to decode {figure(cost, pointed)} {cost.unit}
           </span>
         ) : (
-          'larger mark: dearer to decode · hollow: another is smaller and better'
+          'larger mark: native decoders need longer · hollow: another is smaller and better'
         )}
       </span>
     </figcaption>
@@ -132,7 +132,7 @@ function Legend({
 
 const size = trialColumn('kbps');
 const grade = trialColumn('grade');
-const cost = trialColumn('decodeMsPerSecond');
+const cost = trialColumn('nativeCost');
 
 const errorOf = (value: number) => Math.max(LEAST_ERROR, -value);
 
