@@ -155,6 +155,8 @@ test('at Shape the sound is converted behind its steps; axe finds nothing on the
 test('what the command line makes of odd rates is decoded by strangers, at the right speed', async ({
   page,
 }) => {
+  // Six calls, each with threads of its own.
+  test.setTimeout(240_000);
   const rates = [4_000, 7_350, 11_000, 22_100, 37_800, 64_000];
   mkdirSync(place('odd'));
   for (const hz of rates)

@@ -70,7 +70,9 @@ describe.each(carrying)('%s', (writer) => {
     expect(common.title).toBe(tags.title);
     expect(common.artist).toBe(tags.artist);
     expect(format.sampleRate).toBe(48_000);
-    expect(format.duration!).toBeCloseTo(1, 1);
+    // Of MP3 that program counts frames, what stands in front of the sound included.
+    expect(format.duration!).toBeGreaterThan(0.99);
+    expect(format.duration!).toBeLessThan(writer === 'mp3' ? 1.08 : 1.05);
   });
 });
 
