@@ -34,6 +34,11 @@ async function sounds() {
   });
 }
 
+async function quietTone() {
+  const tone = await encode([sine(RATE, 400, RATE, 0.01)], RATE, 'wav', { bits: 16 });
+  return folder({ 'tone.wav': tone });
+}
+
 test('what encoding lifts above a ceiling is said, and the option that is named helps', async () => {
   const where = await sounds();
   for (const format of ['ogg --quality 0', 'mp3 --bitrate 64', 'm4a --bitrate 160']) {
@@ -102,8 +107,7 @@ test('a loudness that a limiter takes away again is said', async () => {
 
 test('so is one that a ceiling holds back, alone and together', async () => {
   const where = await sounds();
-  const tone = await encode([sine(RATE, 400, RATE, 0.01)], RATE, 'wav', { bits: 16 });
-  const also = await folder({ 'tone.wav': tone });
+  const also = await quietTone();
   const alone = await call(
     where,
     'convert peaky.wav --out a --format wav --normalise lufs=-14 --ceiling -1 --json',
@@ -124,8 +128,7 @@ test('so is one that a ceiling holds back, alone and together', async () => {
 
 test('what the limiter takes of one of several files is said of that one', async () => {
   const where = await sounds();
-  const tone = await encode([sine(RATE, 400, RATE, 0.01)], RATE, 'wav', { bits: 16 });
-  const also = await folder({ 'tone.wav': tone });
+  const also = await quietTone();
   const ran = await call(
     where,
     `convert peaky.wav ${also}/tone.wav --out c --format wav --bits 16 --normalise lufs=-12 --together --limit -1 --json`,

@@ -20,7 +20,7 @@ export interface Wanted {
   /** What else is worth a word about this one. */
   remarks: string[];
   /** What is only known when it is there. */
-  remarksBehind?(facts: ListedFacts): string[];
+  remarksOnResult?(facts: ListedFacts): string[];
 }
 
 /** A result that is in its place. */
@@ -65,8 +65,8 @@ export class Maker {
         });
       }
       const { bytes } = facts;
-      const behind = wanted.remarksBehind?.(facts) ?? [];
-      const said = [...warnings.map(({ message }) => message), ...behind];
+      const own = wanted.remarksOnResult?.(facts) ?? [];
+      const said = [...warnings.map(({ message }) => message), ...own];
       return {
         bytes,
         facts,

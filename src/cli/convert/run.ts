@@ -135,12 +135,12 @@ class ConvertRun {
       const making = makingOf(this.plan, this.options, looked, { ...planned, settings });
       const { missed = null } = this.together ?? {};
       const remarks = [...(isNumbered ? [NUMBERED] : []), ...(missed === null ? [] : [missed])];
-      const remarksBehind = (facts: ListedFacts) => [
+      const remarksOnResult = (facts: ListedFacts) => [
         ...this.takenAway(file.path, i, facts),
         ...this.spareBits(facts),
       ];
       const said = changes.map(changeSentence);
-      wanted.push({ making, output, changes: said, remarks, remarksBehind });
+      wanted.push({ making, output, changes: said, remarks, remarksOnResult });
       this.tally.add(changes);
     }
     return { looked, wanted };

@@ -1,7 +1,7 @@
 import { blockFrames, type Block, type PcmStream } from '../../pcm/pcm';
-import { emptyChannels } from '../../pcm/source';
 import { PACKET_FRAMES } from './decode';
 import { aacPackets, configOf, mostKbps, SETTLING_PACKETS, type AacPacket } from './encode';
+import type { KeptInput } from './keptInput';
 import { aacDecoder } from './package';
 
 /**
@@ -16,11 +16,15 @@ export async function* mendedPackets(
   kbps: number,
 ): AsyncGenerator<AacPacket[]> {
   const mender = new Mender(input, pcm, kbps);
-  for await (const batch of batches) {
-    await mender.take(batch);
-    if (mender.isFull) yield await mender.given(false);
+  try {
+    for await (const batch of batches) {
+      await mender.take(batch);
+      if (mender.isFull) yield await mender.given(false);
+    }
+    yield await mender.given(true);
+  } finally {
+    mender.free();
   }
-  yield await mender.given(true);
 }
 
 /** An error that is so near to the sound around it is a break, in dB … */
@@ -84,15 +88,17 @@ class Mender {
     const until = this.start + this.errorsDb.length - (isEnd ? 0 : LOOK_PACKETS);
     await this.mend(this.runs(until));
     this.judged = until;
-    if (isEnd) {
-      this.decoder?.free();
-      return this.packets.splice(0);
-    }
+    if (isEnd) return this.packets.splice(0);
     const count = Math.max(0, until - LOOK_PACKETS - this.start);
     this.errorsDb.splice(0, count);
     this.start += count;
     this.input.forget((this.start - MOST_MARGIN - LEAD_PACKETS - 1) * PACKET_FRAMES);
     return this.packets.splice(0, count);
+  }
+
+  free(): void {
+    this.decoder?.free();
+    this.decoder = null;
   }
 
   private judge(decoded: Block, first: number): number[] {
@@ -221,48 +227,4 @@ function energy(channel: Float32Array, from: number): number {
   let sum = 0;
   for (let i = from; i < from + STEP_FRAMES; i++) sum += channel[i]! ** 2;
   return sum;
-}
-
-/** What an encoder was given, as long as it may be wanted again. */
-export class KeptInput {
-  private blocks: Block[] = [];
-  private start = 0;
-  private end = 0;
-
-  constructor(private readonly channelCount: number) {}
-
-  /** Keeps blocks while they pass. */
-  async *through(blocks: AsyncIterable<Block> | Iterable<Block>): AsyncGenerator<Block> {
-    for await (const block of blocks) {
-      const kept = block.map((channel) => channel.slice());
-      this.blocks.push(kept);
-      this.end += blockFrames(kept);
-      yield kept;
-    }
-  }
-
-  /** A stretch of it, with silence where nothing is. */
-  cut(from: number, to: number): Float32Array[] {
-    const out = emptyChannels(this.channelCount, to - from);
-    let at = this.start;
-    for (const block of this.blocks) {
-      const end = at + blockFrames(block);
-      const [first, last] = [Math.max(from, at), Math.min(to, end)];
-      if (first < last) {
-        const place = at;
-        out.forEach((channel, c) =>
-          channel.set(block[c]!.subarray(first - place, last - place), first - from),
-        );
-      }
-      at = end;
-    }
-    return out;
-  }
-
-  /** Lets go of blocks that end before a frame. */
-  forget(frame: number): void {
-    while (this.blocks.length > 0 && this.start + blockFrames(this.blocks[0]!) <= frame) {
-      this.start += blockFrames(this.blocks.shift()!);
-    }
-  }
 }

@@ -7,7 +7,8 @@ import {
   PRIMING_FRAMES,
   type AacPacket,
 } from './encode';
-import { KeptInput, mendedPackets } from './mend';
+import { KeptInput } from './keptInput';
+import { mendedPackets } from './mend';
 
 /** Encodes a sound behind what stands in front of it: its priming is the first that is given. */
 export async function* soundPackets(pcm: PcmStream, kbps: number): AsyncGenerator<AacPacket[]> {
