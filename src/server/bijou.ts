@@ -3,18 +3,21 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { builtinBriefs } from '@/core/brief/builtin';
 import type { BriefCatalogue } from '@/core/brief/catalogue';
-import type { Job, ListedJob, ProjectEvent, ProjectNews, ProjectState } from '@/wire';
+import type { Job, ProjectEvent } from '@/wire';
 import type { BodyName, BodyOf } from './bodies';
 import type { Context } from './context';
 import { openTables } from './db';
 import { FileStore } from './files/store';
 import type { House, JobHandler } from './jobs/kind';
 import { jobKinds } from './jobs/kinds';
+import { RANK } from './jobs/ranks';
 import { JobRunner } from './jobs/runner';
 import { lockFolder } from './lock';
 import { listeningService } from './services/listening';
 import { buildService } from './services/builds';
 import { candidateSetService } from './services/candidateSets';
+import { backlogService } from './services/backlog';
+import { cellRowService } from './services/cellRows';
 import { cellService } from './services/cells';
 import { comparisonService } from './services/comparisons';
 import { cleanUpService } from './services/cleanUp';
@@ -33,8 +36,11 @@ import { ownBriefService } from './services/ownBriefs';
 import { layoutService } from './services/layouts';
 import { outlineService } from './services/outlines';
 import { packFileService } from './services/packFiles';
+import { lookingService } from './services/looking';
+import { needService } from './services/needs';
 import { packingService } from './services/packing';
 import { packService } from './services/packs';
+import { projectStateService } from './services/projectStates';
 import { projectService } from './services/projects';
 import { readingService } from './services/reading';
 import { rehearsalService } from './services/rehearsals';
@@ -87,13 +93,12 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     listener: () => (listener ??= new ListeningThread(options.worker)),
     planner: () => (planner ??= new Planner(options.worker)),
     changed(projectId) {
-      db.afterCommit(() => {
-        reading.follow(projectId);
-        joins.follow(projectId);
-        outcomes.follow(projectId);
-        packing.follow(projectId);
-        rehearsals.follow(projectId);
-        tell(projectId, { kind: 'changed' });
+      // Also what was written by itself has its cells worked out.
+      db.transaction(() => {
+        db.afterCommit(() => {
+          follow(projectId);
+          tell(projectId, { kind: 'changed' });
+        });
       });
     },
     pump: () => runner.pump(),
@@ -104,11 +109,18 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const sounds = soundService(context, edits);
   const intakes = intakeService(context, sounds, edits, deletions);
   const encodings = encodingService(context, deletions);
-  const cells = cellService(context);
+  const needs = needService(context);
+  const rows = cellRowService(context, needs);
+  const backlog = backlogService(context, rows);
+  db.beforeCommit(() => {
+    rows.settleSoon();
+    db.afterCommit(backlog.workOff);
+  });
+  const cells = cellService(context, rows, lookingService(context, needs));
   const sending = sendingService(context, edits, encodings);
   const packs = packService(context, cells, encodings, sending);
-  const outlines = outlineService(context, cells);
-  const packing = packingService(context, cells, outlines, packs, deletions);
+  const outlines = outlineService(context, rows);
+  const packing = packingService(context, outlines, packs, deletions);
   const rehearsals = rehearsalService(context, outlines);
   const listening = listeningService(context);
   const estimates = estimateService(listening, cells);
@@ -124,12 +136,10 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     rehearsals,
   };
   const handlers = new Map<string, JobHandler>(
-    jobKinds.map(
-      ({ kind, lane, isQuiet = false, isOvertaken = false, isNext = false, handler }) => [
-        kind,
-        { lane, isQuiet, isOvertaken, isNext, ...handler(house) },
-      ],
-    ),
+    jobKinds.map(({ kind, lane, isOvertaken = false, handler }) => [
+      kind,
+      { lane, isOvertaken, ...handler(house) },
+    ]),
   );
   const runner = new JobRunner(
     db,
@@ -145,62 +155,27 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       quiet: async () => listener?.quiet(),
     },
   );
+  const followed = new Map<number, number>();
+  /** Has those go on that wait for what has changed of a project since they were told last. */
+  function follow(projectId: number): void {
+    const before = followed.get(projectId) ?? -1;
+    followed.set(projectId, db.sounds.revision());
+    if (db.sounds.areOther(projectId, before)) {
+      reading.follow(projectId);
+      joins.follow(projectId);
+      outcomes.follow(projectId);
+    }
+    packing.follow(projectId);
+    rehearsals.follow(projectId);
+  }
+  rows.judgedBy(options.briefs ?? builtinBriefs);
+  db.transaction(projects.forgetPartial);
   await reconcile(house, encodings);
   packing.letGo();
   runner.start();
-  for (const { id } of db.projects.all()) {
-    joins.follow(id);
-    outcomes.follow(id);
-    packing.follow(id);
-    rehearsals.follow(id);
-  }
-
-  let isClosed = false;
-  /** Behind everything that somebody waits for. */
-  const atRest = async () => {
-    await new Promise((rested) => setTimeout(rested, 5).unref());
-    return !isClosed;
-  };
-  const warmUp = async () => {
-    for (const { id } of db.projects.all()) {
-      if (await atRest()) await cells.warmUp(id, atRest);
-    }
-  };
-  // It only saves time: whoever asks works out what is missing.
-  void warmUp().catch(() => undefined);
-
-  /** What people wait for. */
-  const openJobs = (projectId: number) =>
-    db.jobs.open(projectId).flatMap((job): ListedJob[] => {
-      const { verb, noun, isQuiet } = jobKinds.find(({ kind }) => kind === job.kind) ?? unknownKind;
-      return isQuiet ? [] : [{ ...job, verb, noun }];
-    });
-
-  /** What is small enough to be told with every change. */
-  function around(projectId: number) {
-    return {
-      project: projectById(db, projectId),
-      jobs: openJobs(projectId),
-      intake: intakes.summary(projectId),
-      history: edits.history(projectId),
-      trials: db.trials.news(projectId),
-      packs: db.madePacks.news(projectId),
-      rehearsals: rehearsals.of(projectId),
-      briefsVersion: db.ownBriefs.version(projectId),
-      revision: db.sounds.revision(),
-    };
-  }
-
-  let latest: { projectId: number; written: number; lines: Lines } | null = null;
-  /** What there are thousands of. Until something is written, who asks again gets the same objects. */
-  function lines(projectId: number): Lines {
-    const written = db.written();
-    if (latest?.projectId !== projectId || latest.written !== written) {
-      const lines = { sounds: sounds.ofProject(projectId), cells: cells.cells(projectId) };
-      latest = { projectId, written, lines };
-    }
-    return latest.lines;
-  }
+  for (const { id } of db.projects.all()) follow(id);
+  backlog.start();
+  const states = projectStateService(context, cells, edits, intakes, rehearsals);
 
   return {
     projects: {
@@ -242,32 +217,25 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       projectById(db, projectId);
       return context.briefs(projectId);
     },
-    /** Everything that the stations show. @throws not-found */
-    projectState: (projectId: number): ProjectState => ({
-      ...around(projectId),
-      ...lines(projectId),
-      briefs: [...context.briefs(projectId)],
-      layout: db.projects.layout(projectId),
-    }),
-    /** What is other than at `revision`. @throws not-found */
-    projectNews(projectId: number, revision: number): ProjectNews {
-      const { changed, gone } = db.sounds.since(projectId, revision);
-      const ids = changed.map(({ id }) => id);
-      return { ...around(projectId), changed, gone, cells: cells.cells(projectId, ids) };
-    },
+    projectState: states.state,
+    projectNews: states.news,
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
-      cancelAll: (projectId: number, kinds?: readonly string[]) => {
-        // Backwards, so that what ends does not make room for what is about to be cancelled.
-        for (const { id, kind } of openJobs(projectId).reverse()) {
-          if (!kinds || kinds.includes(kind)) runner.cancel(id);
-        }
+      cancelAll: (projectId: number, kinds: readonly string[] = shownKinds) =>
+        runner.cancelAll(projectId, kinds),
+      /** Cancels what is done about one thing of a project. Answers whether there was anything to cancel. */
+      cancelOf(projectId: number, kind: string, subjectId: number): boolean {
+        const id = db.jobs.of(kind, subjectId);
+        return id !== undefined && db.jobs.byId(id)?.projectId === projectId && runner.cancel(id);
       },
       cancel: (id: number) => runner.cancel(id),
       /** Resolves when nothing is left to be done or deleted. */
       async idle() {
-        await runner.idle();
+        do {
+          await backlog.done();
+          await runner.idle();
+        } while (backlog.isOpen());
         await deletions.carryOut();
       },
     },
@@ -278,7 +246,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       return () => listeners.off(String(projectId), hear);
     },
     async close(): Promise<void> {
-      isClosed = true;
+      await backlog.stop();
       await runner.stop();
       await pool?.close();
       await listener?.close();
@@ -290,9 +258,6 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   };
 }
 
-type Lines = Pick<ProjectState, 'sounds' | 'cells'>;
-
-/** A job of a newer Bijou. */
-const unknownKind = { verb: 'working on', noun: 'thing', isQuiet: false } as const;
+const shownKinds = jobKinds.filter(({ rank }) => rank !== RANK.quiet).map(({ kind }) => kind);
 
 export type Bijou = Awaited<ReturnType<typeof openBijou>>;

@@ -6,7 +6,7 @@ import { either } from '@/core/tradeNames';
 import type { Project } from '@/wire';
 import { openTables } from './db';
 import { FileStore } from './files/store';
-import { cellService } from './services/cells';
+import { cellsAnewService } from './services/cellsAnew';
 
 /**
  * A data folder that is only looked at, beside whatever works in it: nothing of it is changed and nothing is locked.
@@ -28,7 +28,7 @@ export function openForReading(dataDir: string) {
     db,
     briefs,
     store: new FileStore(dataDir),
-    cells: cellService({ db, briefs }),
+    cells: cellsAnewService({ db, briefs }),
     /** By its name or its id. @throws not-found with the projects there are. */
     project(named: string): Project {
       const all = db.projects.all();

@@ -1,3 +1,4 @@
+import type { CellState as JudgedState } from '@/core/brief/cell';
 import type { Judged } from '@/core/brief/check';
 import type { ExpectedBytes } from '@/core/brief/expected';
 import type { Remedy } from '@/core/brief/fitting';
@@ -17,13 +18,8 @@ export interface Assignment {
   choices: Choices;
 }
 
-/**
- * fits: it goes as it is · convert: something is made of it · decide: it waits for a choice · cannot: no choice would
- * help · working: it is being built · built: all is there · outdated: what is there was made of something else ·
- * failed: building it failed, or its brief would not take what came of it.
- */
-export type CellState =
-  'fits' | 'convert' | 'decide' | 'cannot' | 'working' | 'built' | 'outdated' | 'failed';
+/** `checking`: something was changed, and what that comes to is being worked out. */
+export type CellState = JudgedState | 'checking';
 
 /** One sound at one brief, as lists and counts need it. */
 export interface Cell {
@@ -41,6 +37,8 @@ export interface Cell {
   clips: boolean;
   /** What its host said of these very files: why it refused them, empty where it took them; null for nothing. */
   rehearsed: string | null;
+  /** Another one whenever something of it, or of what hangs on it, is other. */
+  revision: number;
 }
 
 /** One finished file of a build, or one on its way. */

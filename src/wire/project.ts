@@ -4,7 +4,7 @@ import type { History } from './history';
 import type { Cell } from './pack';
 import type { RehearsalSummary } from './rehearsals';
 import type { Sound } from './sounds';
-import type { ListedJob } from './work';
+import type { Job, WorkCount } from './work';
 
 export interface Project {
   id: number;
@@ -27,7 +27,10 @@ export interface ProjectState {
   sounds: Sound[];
   /** Which sound goes where, and how far that is. */
   cells: Cell[];
-  jobs: ListedJob[];
+  /** What is queued or running, by kind, as far as people wait for it. */
+  work: WorkCount[];
+  /** Of that what is being done right now. */
+  running: Job[];
   /** How many are kept, and another text whenever one of them has come further. */
   trials: { count: number; version: string };
   /** Packs that were made, likewise. */
@@ -40,11 +43,13 @@ export interface ProjectState {
   revision: number;
 }
 
-/** What is other than at an earlier revision. A sound changes with everything that hangs on it. */
+/** What is other than at an earlier revision. */
 export interface ProjectNews extends Omit<ProjectState, 'briefs' | 'sounds' | 'layout'> {
   changed: Sound[];
   /** Ids of sounds that are in no list any more. */
   gone: number[];
-  /** Of the changed sounds: all that they have now. */
+  /** All that the changed sounds have now, and others that have changed themselves. */
   cells: Cell[];
+  /** Ids of those that are in no list any more. */
+  goneCells: number[];
 }

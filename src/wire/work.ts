@@ -1,6 +1,6 @@
 import type { Word } from '@/core/words';
 
-export type WorkState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+export type { WorkState } from '@/core/brief/cell';
 
 /** A queued or running piece of work. */
 export interface Job {
@@ -11,6 +11,8 @@ export interface Job {
   /** What it works on; the kind says what that is. */
   subjectId: number;
   state: 'queued' | 'running';
+  /** Where it comes among others: the lowest first. */
+  rank: 0 | 1 | 2 | 3 | 4;
   /** 0 … 1 */
   progress: number;
   /** How often it brought down what it ran in. */
@@ -20,10 +22,13 @@ export interface Job {
   createdAt: string;
 }
 
-/** A job with words for it: what is done to what, as in "reading" and "sound". */
-export interface ListedJob extends Job {
+/** How much work of a kind is open, with words for it: what is done to what, as in "reading" and "sound". */
+export interface WorkCount {
+  kind: string;
   verb: string;
   noun: Word;
+  /** Queued and running. */
+  open: number;
 }
 
 /** What a project's listeners are told. */

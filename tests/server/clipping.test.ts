@@ -62,7 +62,7 @@ test('how loud a recipe makes a sound is found out in the background, and again 
   // Nobody is shown work that nobody waits for.
   bijou.sounds.setRecipe(id, recipe(loud, step('reverse')));
   expect(bijou.jobs.open(project).map(({ kind }) => kind)).toEqual(['outcome']);
-  expect(bijou.projectState(project).jobs).toEqual([]);
+  expect(bijou.projectState(project).work).toEqual([]);
 });
 
 test.each(['wav-master', 'web-page'])('a file that would clip is a decision: %s', async (brief) => {

@@ -122,7 +122,7 @@ test('a pack over which Bijou ended three times is given up, and says so; the ot
 describe('work that is shared', () => {
   test('a pack of a copied project waits for files that the original has ordered', async () => {
     const { bijou, project, brief } = await withIsle();
-    const copy = bijou.projects.copy(project).id;
+    const copy = (await bijou.projects.copy(project)).id;
     bijou.packs.build(project);
     // Not a breath later: everything is still being made, and by the other one.
     const made = bijou.packing.make(copy, [brief]);

@@ -190,7 +190,7 @@ test('bytes that another project still has, or could bring back, stay', async ()
   expect(bijou.sounds.ofProject(other)[0]!.sourceSha256).toBe(sourceSha256);
 });
 
-test('what hangs on a sound is news of it, and only its cells are told', async () => {
+test('what hangs on a sound is news of its cells, and only of those that changed', async () => {
   const { bijou, project, ids } = await withSounds();
   const [first, second] = ids.map((id) => bijou.sounds.byId(id));
   bijou.packs.assign(first!, 'web-page', {});
@@ -203,14 +203,15 @@ test('what hangs on a sound is news of it, and only its cells are told', async (
   bijou.packs.build(project, [state.cells[1]!.id]);
   await bijou.jobs.idle();
   const built = bijou.projectNews(project, state.revision);
-  expect(built.changed.map(({ id }) => id)).toEqual([second!.id]);
+  expect(built.changed).toEqual([]);
   expect(built.cells).toMatchObject([
     { briefId: 'wav-master', state: 'built', finished: 1, missing: 0 },
   ]);
   bijou.packs.unassign(second!, 'wav-master');
   const parted = bijou.projectNews(project, built.revision);
-  expect(parted.changed.map(({ id }) => id)).toEqual([second!.id]);
+  expect(parted.changed).toEqual([]);
   expect(parted.cells).toEqual([]);
+  expect(parted.goneCells).toEqual([state.cells[1]!.id]);
 });
 
 test('a sound that did not change is the same object; after a change that was taken back none is stale', async () => {

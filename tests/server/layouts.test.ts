@@ -91,7 +91,7 @@ describe('what is decided about a pack', () => {
         { soundId: ids[2], odds: 1 },
       ],
     });
-    const copy = bijou.projects.copy(project);
+    const copy = await bijou.projects.copy(project);
     const [twin] = (await bijou.packing.outline(copy.id, [brief])).parts;
     const own = bijou.sounds.ofProject(copy.id).map(({ id }) => id);
     expect(own).toContain(twin!.calls[0]!.variants[0]!.soundId);

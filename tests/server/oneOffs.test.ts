@@ -219,7 +219,7 @@ test('what was asked for is kept as a brief, which sounds are sent to and built 
     bytes: outputs[0]!.verification!.facts.bytes,
   });
   // A copy of the project has it too; it is forgotten only where nothing goes there.
-  const copy = bijou.projects.copy(project);
+  const copy = await bijou.projects.copy(project);
   expect(bijou.projectState(copy.id).briefs.at(-1)!.id).toBe('own-lamp-room');
   expect(() => bijou.ownBriefs.forget(project, kept.id)).toThrow(/2 sounds go there/);
   expect(() => bijou.ownBriefs.keep(project, 'Lamp room', ids, wish)).toThrow(/already/);

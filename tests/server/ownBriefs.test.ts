@@ -27,20 +27,20 @@ const only = (bijou: Opened, project: number) => bijou.packs.cells(project)[0]!;
 
 describe('briefs of one’s own', () => {
   test('are copied, edited as their next version, shared and brought in; what they say is planned anew', async () => {
-    const { bijou, project, sound, id } = await withSound();
+    const { bijou, project, sound } = await withSound();
     const copy = bijou.ownBriefs.copy(project, 'web-single');
     expect(copy).toMatchObject({ id: 'own-web-page-one-format-2', version: 1 });
     bijou.packs.assign(sound(), copy.id, {});
     bijou.packs.build(project);
     await bijou.jobs.idle();
     expect(only(bijou, project)).toMatchObject({ state: 'built', missing: 0 });
-    const { revision } = sound();
+    const { revision } = only(bijou, project);
     const text = { ...briefTextOf(copy), title: 'Small page' };
     text.files[0]!.settings = { kbps: 64 };
     const edited = bijou.ownBriefs.edit(project, copy.id, JSON.stringify(text));
     expect(edited).toMatchObject({ id: copy.id, version: 2, title: 'Small page' });
     expect(only(bijou, project)).toMatchObject({ state: 'outdated', missing: 1 });
-    expect(bijou.sounds.byId(id).revision).toBeGreaterThan(revision);
+    expect(only(bijou, project).revision).toBeGreaterThan(revision);
     // It waits for its sounds, and for nobody who does not know what it is.
     expect(() => bijou.ownBriefs.forget(project, copy.id)).toThrow(/1 sound goes there/);
     bijou.packs.unassign(sound(), copy.id);

@@ -29,7 +29,7 @@ async function withProject() {
 
 test('a copy has the same sounds, choices and files, and a life of its own', async () => {
   const { bijou, project, ids } = await withProject();
-  const copy = bijou.projects.copy(project);
+  const copy = await bijou.projects.copy(project);
   await bijou.jobs.idle();
   expect(copy.name).toBe('Skerry copy');
   const seen = (id: number) =>
@@ -52,7 +52,7 @@ test('a copy has the same sounds, choices and files, and a life of its own', asy
   // What is done to one is not done to the other.
   bijou.edits.edit(project, [{ soundId: ids[0], name: 'other' }]);
   expect(bijou.sounds.ofProject(copy.id)[0]!.name).toBe('a');
-  expect(bijou.projects.copy(project).name).toBe('Skerry copy 2');
+  expect((await bijou.projects.copy(project)).name).toBe('Skerry copy 2');
 });
 
 test('a deleted project is in no list, comes back as it was, and is gone for good only when it is let go', async () => {

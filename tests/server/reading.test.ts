@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { openTables } from '@/server/db';
 import type { JobHandler } from '@/server/jobs/kind';
+import { RANK } from '@/server/jobs/ranks';
 import { JobRunner } from '@/server/jobs/runner';
 import { encode } from '../core/files';
 import { noise } from '../core/signals';
@@ -19,7 +20,7 @@ test('what takes long is overtaken by all that waits behind it; what is quiet co
   const handler = (kind: string): JobHandler => ({
     lane: 'threads',
     isOvertaken: kind === 'read',
-    isQuiet: kind === 'outcome',
+    basis: () => '',
     start: () => undefined,
     async run({ subjectId }) {
       // The first two come to no end by themselves.
@@ -36,7 +37,7 @@ test('what takes long is overtaken by all that waits behind it; what is quiet co
     { changed: () => undefined, progressed: () => undefined },
     { temporaryPath: () => '', threads: 2, quiet: async () => {} },
   );
-  db.jobs.add(project, 'outcome', 9);
+  db.jobs.add(project, 'outcome', 9, RANK.quiet);
   for (const subject of [1, 2, 3, 4, 5]) db.jobs.add(project, 'read', subject);
   runner.start();
   const others = ['read 3', 'read 4', 'read 5', 'outcome 9'];

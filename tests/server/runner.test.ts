@@ -3,6 +3,7 @@ import { join, resolve } from 'node:path';
 import { BijouError } from '@/core/errors';
 import { openTables } from '@/server/db';
 import type { JobHandler } from '@/server/jobs/kind';
+import { RANK, type Rank } from '@/server/jobs/ranks';
 import { JobRunner } from '@/server/jobs/runner';
 import { WorkerPool } from '@/server/work/pool';
 import { mostMs } from '@/server/work/tasks';
@@ -18,6 +19,7 @@ async function runnerWith(run: JobHandler['run'], quiet = async () => {}) {
   const log: string[] = [];
   const handler: JobHandler = {
     lane: 'threads',
+    basis: () => '',
     start: (job) => log.push(`start ${job.subjectId}`),
     run,
     fail: (job, error) => void log.push(`fail ${job.subjectId} ${error.code}`),
@@ -33,7 +35,8 @@ async function runnerWith(run: JobHandler['run'], quiet = async () => {}) {
     { changed: () => undefined, progressed: () => undefined },
     { temporaryPath: () => join(folder, `part-${Math.random()}`), threads: 2, quiet },
   );
-  const add = (subject: number, kind = 'read') => db.jobs.add(project, kind, subject);
+  const add = (subject: number, kind = 'read', rank: Rank = RANK.usual) =>
+    db.jobs.add(project, kind, subject, rank);
   return { runner, db, log, add, project };
 }
 
@@ -99,6 +102,7 @@ test('stopping puts running jobs back into the queue, and the next start does th
         'read',
         {
           lane: 'threads',
+          basis: () => '',
           start: () => undefined,
           run: async () => undefined,
           fail: () => undefined,
@@ -153,7 +157,7 @@ test('what was at work at a crash runs apart afterwards, and is given up when it
   const ids = [1, 2, 3].map((n) => add(n));
   // The plug was pulled while the first was at work, twice.
   for (let crash = 0; crash < 2; crash++) {
-    db.jobs.claim(['read']);
+    db.jobs.claim(['read'], RANK.quiet);
     db.jobs.requeueRunning();
   }
   runner.start();
@@ -165,7 +169,7 @@ test('what was at work at a crash runs apart afterwards, and is given up when it
   // What is at work each time when everything ends would end everything each time.
   const [fatal] = [4, 5].map((n) => add(n));
   for (let crash = 0; crash < 3; crash++) {
-    expect(db.jobs.claim(['read'])?.id).toBe(fatal);
+    expect(db.jobs.claim(['read'], RANK.quiet)?.id).toBe(fatal);
     if (crash < 2) db.jobs.requeueRunning();
   }
   apart.length = 0;
@@ -210,8 +214,8 @@ test('a task has its time, and more of it the more there is to do', async () => 
 test('a job that makes something the database refuses fails, and is not left running', async () => {
   const print = console.error;
   console.error = () => undefined;
-  const { runner, db, log, add } = await runnerWith(async (_, { commit }) =>
-    commit(() => void db.jobs.add(99, 'read', 1)),
+  const { runner, db, log, add } = await runnerWith(
+    async (_, { commit }) => void commit(() => void db.jobs.add(99, 'read', 1)),
   );
   const id = add(1);
   runner.start();
@@ -230,9 +234,9 @@ test('what is measured runs alone, when nothing else is at work or waiting and n
       const name = `${job.kind} ${job.subjectId}`;
       atWork.push(name);
       if (job.kind === 'weigh') expect(isQuiet).toBe(true);
-      // What comes while it is measured has to wait, and goes before the next measuring.
+      // What comes while it is measured and nobody waits for has to wait, and goes before the next measuring.
       if (name === 'weigh 1') {
-        add(9);
+        add(9, 'read', RANK.measured);
         runner.pump();
       }
       for (let turn = 0; turn < 3; turn++) {

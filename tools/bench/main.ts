@@ -10,6 +10,7 @@ import { commandLineTable } from './commandLine';
 import { compareTable } from './compare';
 import { handsTable } from './hands';
 import { hostsTable } from './hosts';
+import { largeTable } from './large';
 import { legalityTable } from './legality';
 import { loopsTable } from './loops';
 import { memoryTable } from './memory';
@@ -35,6 +36,7 @@ const benches: Record<string, () => Promise<Table>> = {
   memory: memoryTable,
   scale: scaleTable,
   island: islandTable,
+  large: largeTable,
   shaping: shapingTable,
   loops: loopsTable,
   answers: answersTable,

@@ -34,6 +34,12 @@ export interface GivenName {
   paths: readonly string[];
   /** Another file of the destination has the same, where they may not be numbered. */
   meets: boolean;
+  /** What tells the name apart that it would have alone. Empty for what fills a slot. */
+  wanted: string;
+  /** What tells the one apart that it has, likewise. */
+  key: string;
+  /** It passed over a name that files of another name have. */
+  passed: boolean;
 }
 
 const JOINER = '-';
@@ -44,35 +50,39 @@ const JOINER = '-';
  */
 export function givenNames(files: readonly FileToName[]): GivenName[] {
   // What fills a slot lies there, whatever the others are called.
-  const taken = new Map<string, number>(
-    files.flatMap(({ place, slots = [] }) => slots.map((path) => [placeKeyOf(place, path), 1])),
+  const taken = new Map<string, { count: number; by: string }>(
+    files.flatMap(({ place, slots = [] }) =>
+      slots.map((path) => [placeKeyOf(place, path), { count: 1, by: '' }] as const),
+    ),
   );
   // Where counting goes on, so that a thousand alike are not counted a thousand times.
   const counts = new Map<string, number>();
-  const given = files.map((file): GivenName & { key: string } => {
+  const given = files.map((file): Omit<GivenName, 'meets'> => {
     const [slot] = file.slots ?? [];
     if (slot !== undefined) {
       const name = slot.split('/').at(-1)!;
-      return { path: slot, name, paths: file.slots!, meets: false, key: '' };
+      return { path: slot, name, paths: file.slots!, wanted: '', key: '', passed: false };
     }
     const { names = {} } = file.demands;
     const base = baseName(file);
     const folder = folderOf(file);
     const inFolder = (name: string) => (folder === '' ? name : `${folder}/${name}`);
     const keyOf = (name: string) => placeKeyOf(file.place, inFolder(name));
-    const alike = keyOf(`${base}.${file.ending}`);
-    for (let n = counts.get(alike) ?? 1; ; n++) {
+    const wanted = keyOf(fitted(base, 1, file.ending, names));
+    let passed = false;
+    for (let n = counts.get(wanted) ?? 1; ; n++) {
       const name = fitted(base, n, file.ending, names);
       const key = keyOf(name);
-      const others = taken.get(key) ?? 0;
-      if (others > 0 && names.meeting !== 'refuse') continue;
-      taken.set(key, others + 1);
-      if (names.meeting !== 'refuse') counts.set(alike, n + 1);
+      const there = taken.get(key);
+      passed ||= there !== undefined && there.by !== wanted;
+      if (there && names.meeting !== 'refuse') continue;
+      taken.set(key, { count: (there?.count ?? 0) + 1, by: wanted });
+      if (names.meeting !== 'refuse') counts.set(wanted, n + 1);
       const path = inFolder(name);
-      return { path, name, paths: [path], meets: false, key };
+      return { path, name, paths: [path], wanted, key, passed };
     }
   });
-  return given.map(({ key, ...one }) => ({ ...one, meets: (taken.get(key) ?? 0) > 1 }));
+  return given.map((one) => ({ ...one, meets: (taken.get(one.key)?.count ?? 0) > 1 }));
 }
 
 function placeKeyOf(place: string, path: string): string {

@@ -27,6 +27,12 @@ export interface Encoding {
   warnings: Warning[];
 }
 
+/** An encoding as lists know it. */
+export interface EncodingInShort extends Pick<Encoding, 'id' | 'key' | 'state' | 'error'> {
+  bytes: number | null;
+  encodeMs: number | null;
+}
+
 type Stored = Pick<Encoding, 'id' | 'key' | 'state' | 'sha256'> & { error: string | null };
 
 /**
@@ -60,7 +66,7 @@ const WANTED = (where: string) =>
     .join(' UNION ALL ');
 
 /** What was measured on so many finished files is kept in memory, about 2 kB each. */
-const MOST_KNOWN = 20_000;
+const MOST_KNOWN = 4_000;
 
 /** Statements on files that are made, whoever wants them. */
 export function encodingStatements(db: Db) {
@@ -77,21 +83,27 @@ export function encodingStatements(db: Db) {
   const queue = db.prepare<[string, string], { id: number }>(
     `INSERT INTO encodings (key, plan, state) VALUES (?, ?, 'queued')
      ON CONFLICT (key) DO UPDATE SET plan = excluded.plan, state = 'queued', error = NULL,
-       sha256 = NULL, verification = NULL, warnings = '[]', raw = NULL
+       sha256 = NULL, verification = NULL, bytes = NULL, warnings = '[]', raw = NULL
      RETURNING id`,
   );
   const setState = db.prepare<[WorkState, string | null, number]>(
     'UPDATE encodings SET state = ?, error = ? WHERE id = ?',
   );
-  const finish = db.prepare<[string, string, string, string | null, number]>(
-    `UPDATE encodings SET state = 'done', error = NULL, sha256 = ?, verification = ?, warnings = ?, raw = ?
-     WHERE id = ?`,
+  const finish = db.prepare<
+    [
+      { id: number } & Record<'sha256' | 'verification' | 'warnings', string> & {
+          raw: string | null;
+        },
+    ]
+  >(
+    `UPDATE encodings SET state = 'done', error = NULL, sha256 = @sha256, verification = @verification,
+       warnings = @warnings, raw = @raw, bytes = @verification ->> '$.facts.bytes' WHERE id = @id`,
   );
   const files = db
     .prepare<[], string>('SELECT DISTINCT sha256 FROM encodings WHERE sha256 IS NOT NULL')
     .pluck();
   const lose = db.prepare<[string, string]>(
-    `UPDATE encodings SET state = 'failed', error = ?, sha256 = NULL, verification = NULL, raw = NULL
+    `UPDATE encodings SET state = 'failed', error = ?, sha256 = NULL, verification = NULL, bytes = NULL, raw = NULL
      WHERE sha256 = ?`,
   );
   const dropUnwanted = db.prepare<[], { id: number; sha256: string | null }>(
@@ -103,6 +115,19 @@ export function encodingStatements(db: Db) {
     )
     .pluck();
   const owners = db.prepare<[{ id: number }], { kind: Wanting; owner: number }>(OWNERS);
+  const inShort = db.prepare<[string], Omit<EncodingInShort, 'error'> & { error: string | null }>(
+    `SELECT id, key, state, error, bytes, verification ->> '$.encodeMs' AS encodeMs FROM encodings
+     WHERE id IN (SELECT value FROM json_each(?))`,
+  );
+  const cancelAll = db.prepare<[string]>(
+    "UPDATE encodings SET state = 'cancelled', error = NULL WHERE id IN (SELECT value FROM json_each(?))",
+  );
+  const shared = db
+    .prepare<[{ ids: string }], number>(
+      `SELECT encodingId FROM (${WANTED('WHERE encodingId IN (SELECT value FROM json_each(@ids))')})
+       GROUP BY encodingId HAVING count(DISTINCT projectId) > 1`,
+    )
+    .pluck();
   const open = db.prepare<[], { id: number; projectId: number }>(
     `SELECT encodings.id, min(projectId) AS projectId
      FROM encodings JOIN (${WANTED('')}) ON encodingId = encodings.id
@@ -143,13 +168,12 @@ export function encodingStatements(db: Db) {
     setState: (id: number, state: WorkState, error: ErrorFacts | null = null) =>
       void setState.run(state, error && JSON.stringify(error), id),
     finish: (id: number, { sha256, verification, warnings, raw }: MadeFile) =>
-      void finish.run(
-        sha256,
-        JSON.stringify(verification),
-        JSON.stringify(warnings),
-        raw && JSON.stringify(raw),
-        id,
-      ),
+      void finish.run({
+        ...{ id, sha256 },
+        verification: JSON.stringify(verification),
+        warnings: JSON.stringify(warnings),
+        raw: raw && JSON.stringify(raw),
+      }),
     /** Every finished file. */
     files: () => files.all(),
     /** Writes down that a finished file is not there any more. */
@@ -160,6 +184,19 @@ export function encodingStatements(db: Db) {
     owners: (id: number) => owners.all({ id }),
     /** Projects that want it. */
     projectsOf: (id: number) => projects.all({ id }),
+    /** What lists need of some. */
+    inShort: (ids: readonly number[]): Map<number, EncodingInShort> =>
+      new Map(
+        inShort
+          .all(JSON.stringify(ids))
+          .map((row) => [
+            row.id,
+            { ...row, error: row.error === null ? null : (JSON.parse(row.error) as ErrorFacts) },
+          ]),
+      ),
+    /** Which of some more than one project wants. */
+    sharedAmong: (ids: readonly number[]) => shared.all({ ids: JSON.stringify(ids) }),
+    cancelAll: (ids: readonly number[]) => void cancelAll.run(JSON.stringify(ids)),
     /** Those that are queued or being made, each with a project that wants it. */
     open: () => open.all(),
   };

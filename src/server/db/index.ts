@@ -1,4 +1,6 @@
 import { candidateSetStatements } from './candidateSets';
+import { cellFileStatements } from './cellFiles';
+import { cellStatements } from './cells';
 import { changeStatements } from './changes';
 import { encodingStatements } from './encodings';
 import { intakeStatements } from './intakes';
@@ -15,6 +17,7 @@ import { rehearsalStatements } from './rehearsals';
 import { retentionStatements } from './retention';
 import { soundStatements } from './sounds';
 import { sourceStatements } from './sources';
+import { staleCellStatements } from './staleCells';
 import { trialStatements } from './trials';
 import { tryoutStatements } from './tryouts';
 
@@ -24,13 +27,20 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
   const sounds = soundStatements(db);
   const written = db.prepare<[], number>('SELECT total_changes()').pluck();
   const afterwards: (() => void)[] = [];
+  let atEnd = (): void => undefined;
 
   /** All of `work` or nothing of it. Inside of another one it is a part of that. */
   function transaction<T>(work: () => T): T {
     if (db.inTransaction) return db.transaction(work)();
     let result: T;
     try {
-      result = db.transaction(work).immediate();
+      result = db
+        .transaction(() => {
+          const made = work();
+          atEnd();
+          return made;
+        })
+        .immediate();
     } catch (error) {
       afterwards.length = 0;
       sounds.forgetKnown();
@@ -44,6 +54,9 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     projects: projectStatements(db),
     sources: sourceStatements(db),
     sounds,
+    cells: cellStatements(db),
+    cellFiles: cellFileStatements(db),
+    staleCells: staleCellStatements(db),
     changes: changeStatements(db),
     recipes: recipeStatements(db),
     intakes: intakeStatements(db),
@@ -60,6 +73,8 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,
+    /** What is done at the end of every transaction, as a part of it. */
+    beforeCommit: (act: () => void) => void (atEnd = act),
     /** Counts up with everything that is written: as long as it is the same, so is what is read. */
     written: () => written.get()!,
     /** Does something as soon as what is being written has been written; never if it comes to nothing. */

@@ -1,18 +1,39 @@
 import type { Job } from '@/wire';
+import { RANK, type Rank } from '../jobs/ranks';
 import type { Db } from './open';
 
 /** A job as it is stored. */
 export type JobRow = Omit<Job, 'progress' | 'isSuspect'> & { isSuspect: 0 | 1 };
 
+const COLUMNS = 'id, projectId, kind, subjectId, state, rank, attempts, isSuspect, createdAt';
+
 /** Statements on what is to be done. A job that has ended is no row any more. */
 export function jobStatements(db: Db) {
-  const insert = db.prepare<[number, string, number, string]>(
-    `INSERT INTO jobs (projectId, kind, subjectId, state, createdAt) VALUES (?, ?, ?, 'queued', ?)`,
+  const insert = db.prepare<[number, string, number, Rank, string]>(
+    `INSERT INTO jobs (projectId, kind, subjectId, state, rank, createdAt) VALUES (?, ?, ?, 'queued', ?, ?)`,
   );
-  const claim = db.prepare<[string], JobRow>(
+  const hasten = db.prepare<[Rank, string, number, Rank]>(
+    "UPDATE jobs SET rank = ? WHERE kind = ? AND subjectId = ? AND state = 'queued' AND rank > ?",
+  );
+  const claim = db.prepare<[string, Rank], JobRow>(
     `UPDATE jobs SET state = 'running'
      WHERE id = (SELECT id FROM jobs WHERE state = 'queued'
-         AND kind IN (SELECT value FROM json_each(?)) ORDER BY id LIMIT 1) RETURNING *`,
+         AND kind IN (SELECT value FROM json_each(?)) AND rank <= ? ORDER BY rank, id LIMIT 1)
+     RETURNING ${COLUMNS}`,
+  );
+  const setBasis = db.prepare<[string, number]>('UPDATE jobs SET basis = ? WHERE id = ?');
+  const basisOf = db
+    .prepare<[number], string | null>('SELECT basis FROM jobs WHERE id = ?')
+    .pluck();
+  const renew = db.prepare<[number]>(
+    "UPDATE jobs SET state = 'queued', basis = NULL, attempts = 0, isSuspect = 0 WHERE id = ?",
+  );
+  const lastQueued = db.prepare<[number, string, number], JobRow>(
+    `SELECT ${COLUMNS} FROM jobs WHERE projectId = ? AND state = 'queued'
+       AND kind IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
+  );
+  const endAll = db.prepare<[string]>(
+    'DELETE FROM jobs WHERE id IN (SELECT value FROM json_each(?))',
   );
   const end = db.prepare<[number]>('DELETE FROM jobs WHERE id = ?');
   const drop = db.prepare<[string, number]>(
@@ -27,10 +48,18 @@ export function jobStatements(db: Db) {
      WHERE state = 'running'`,
   );
   const given = db.prepare<[number], JobRow>(
-    "SELECT * FROM jobs WHERE state = 'queued' AND attempts >= ?",
+    `SELECT ${COLUMNS} FROM jobs WHERE state = 'queued' AND attempts >= ?`,
   );
-  const byId = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE id = ?');
-  const open = db.prepare<[number], JobRow>('SELECT * FROM jobs WHERE projectId = ? ORDER BY id');
+  const byId = db.prepare<[number], JobRow>(`SELECT ${COLUMNS} FROM jobs WHERE id = ?`);
+  const open = db.prepare<[number], JobRow>(
+    `SELECT ${COLUMNS} FROM jobs WHERE projectId = ? ORDER BY id`,
+  );
+  const counts = db.prepare<[number], { kind: string; open: number }>(
+    'SELECT kind, count(*) AS open FROM jobs WHERE projectId = ? GROUP BY kind',
+  );
+  const running = db.prepare<[number], JobRow>(
+    `SELECT ${COLUMNS} FROM jobs WHERE projectId = ? AND state = 'running' ORDER BY id`,
+  );
   const ofSubject = db
     .prepare<[string, number], number>(
       'SELECT EXISTS (SELECT 1 FROM jobs WHERE kind = ? AND subjectId = ?)',
@@ -39,6 +68,9 @@ export function jobStatements(db: Db) {
   const jobOf = db
     .prepare<[string, number], number>('SELECT id FROM jobs WHERE kind = ? AND subjectId = ?')
     .pluck();
+  const ofSubjects = db.prepare<[string, string], JobRow>(
+    `SELECT ${COLUMNS} FROM jobs WHERE kind = ? AND subjectId IN (SELECT value FROM json_each(?))`,
+  );
   // How far each is changes often and is worth nothing after a crash.
   const shares = new Map<number, number>();
   const revive = (row: JobRow): Job => ({
@@ -48,10 +80,27 @@ export function jobStatements(db: Db) {
   });
   const reviveIf = (row: JobRow | undefined) => row && revive(row);
   return {
-    add: (projectId: number, kind: string, subjectId: number) =>
-      Number(insert.run(projectId, kind, subjectId, new Date().toISOString()).lastInsertRowid),
-    /** Takes the oldest queued job of some kinds and marks it as running, in one statement. */
-    claim: (kinds: readonly string[]) => reviveIf(claim.get(JSON.stringify(kinds))),
+    add: (projectId: number, kind: string, subjectId: number, rank: Rank = RANK.usual) =>
+      Number(
+        insert.run(projectId, kind, subjectId, rank, new Date().toISOString()).lastInsertRowid,
+      ),
+    /** Has it come at least at that place, where it has not begun. */
+    hasten: (kind: string, subjectId: number, rank: Rank) =>
+      void hasten.run(rank, kind, subjectId, rank),
+    /**
+     * Takes the first queued job of some kinds, down to the rank `most`, and marks it as running, in one statement.
+     */
+    claim: (kinds: readonly string[], most: Rank) =>
+      reviveIf(claim.get(JSON.stringify(kinds), most)),
+    /** What it was begun for. */
+    setBasis: (id: number, basis: string) => void setBasis.run(basis, id),
+    basisOf: (id: number) => basisOf.get(id) ?? null,
+    /** Puts a job back whose result counts no more, as if it had not been begun. */
+    renew: (id: number) => void renew.run(id),
+    /** Of a project, the last in front. */
+    lastQueued: (projectId: number, kinds: readonly string[], most: number) =>
+      lastQueued.all(projectId, JSON.stringify(kinds), most).map(revive),
+    endAll: (ids: readonly number[]) => void endAll.run(JSON.stringify(ids)),
     end(id: number): void {
       shares.delete(id);
       end.run(id);
@@ -70,8 +119,16 @@ export function jobStatements(db: Db) {
     byId: (id: number) => reviveIf(byId.get(id)),
     /** Queued and running jobs of a project. */
     open: (projectId: number) => open.all(projectId).map(revive),
+    /** How many of each kind are queued or running. */
+    counts: (projectId: number) => counts.all(projectId),
+    running: (projectId: number) => running.all(projectId).map(revive),
     /** The queued or running job of a kind for a subject. */
     of: (kind: string, subjectId: number) => jobOf.get(kind, subjectId),
+    /** Queued and running jobs of a kind, by their subjects. */
+    ofSubjects: (kind: string, subjectIds: readonly number[]): Map<number, Job> =>
+      new Map(
+        ofSubjects.all(kind, JSON.stringify(subjectIds)).map((row) => [row.subjectId, revive(row)]),
+      ),
     isOpen: (kind: string, subjectId: number) => ofSubject.get(kind, subjectId) === 1,
   };
 }

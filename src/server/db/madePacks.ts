@@ -3,7 +3,7 @@ import type { PackedFile, PackState, PackSummary } from '@/wire';
 import type { Db } from './open';
 
 /** A pack as it was made, or as far as it is. */
-export interface PackRow extends Omit<PackSummary, 'files' | 'bytes'> {
+export interface PackRow extends PackSummary {
   projectId: number;
   removedAt: string | null;
 }
@@ -27,8 +27,11 @@ export function madePackStatements(db: Db) {
   const ofProject = db.prepare<[number], StoredPack>(
     'SELECT * FROM packs WHERE projectId = ? AND removedAt IS NULL ORDER BY id DESC',
   );
-  const setState = db.prepare<[PackState, string | null, string | null, number]>(
-    'UPDATE packs SET state = ?, error = ?, digest = ? WHERE id = ?',
+  const setState = db.prepare<
+    [{ id: number; state: PackState; error: string | null; digest: string | null }]
+  >(
+    `UPDATE packs SET state = @state, error = @error, digest = @digest, (files, bytes) =
+       (SELECT count(*), coalesce(sum(bytes), 0) FROM packedFiles WHERE packId = @id) WHERE id = @id`,
   );
   const setRemoved = db.prepare<[string | null, number]>(
     'UPDATE packs SET removedAt = ? WHERE id = ?',
@@ -53,15 +56,6 @@ export function madePackStatements(db: Db) {
   const unfinished = db.prepare<[], { id: number; projectId: number }>(
     "SELECT id, projectId FROM packs WHERE state = 'packing'",
   );
-  const isBuilding = db
-    .prepare<[number, string], 0 | 1>(
-      `SELECT EXISTS (SELECT 1 FROM outputs JOIN encodings ON encodings.id = encodingId
-         JOIN builds ON builds.id = buildId
-         JOIN assignments ON assignments.id = assignmentId
-         WHERE projectId = ? AND encodings.state IN ('queued', 'running') AND sent = 1
-           AND briefId IN (SELECT value FROM json_each(?)))`,
-    )
-    .pluck();
   const waiting = db
     .prepare<[number], number>("SELECT id FROM packs WHERE projectId = ? AND state = 'waiting'")
     .pluck();
@@ -72,10 +66,6 @@ export function madePackStatements(db: Db) {
   const file = db.prepare<[number, string], PackedFile>(
     `SELECT path, kind, briefId, sha256, bytes, mimeType, soundId FROM packedFiles
      WHERE packId = ? AND path = ?`,
-  );
-  const sums = db.prepare<[number], { packId: number; files: number; bytes: number }>(
-    `SELECT packId, count(*) AS files, sum(bytes) AS bytes FROM packedFiles
-     JOIN packs ON packs.id = packId WHERE projectId = ? GROUP BY packId`,
   );
   const news = db.prepare<[number], { count: number; newest: number; states: string }>(
     `SELECT count(*) AS count, coalesce(max(id), 0) AS newest,
@@ -96,7 +86,7 @@ export function madePackStatements(db: Db) {
       id: number,
       state: PackState,
       { error = null, digest = null }: { error?: ErrorFacts | null; digest?: string | null } = {},
-    ) => void setState.run(state, error && JSON.stringify(error), digest, id),
+    ) => void setState.run({ id, state, error: error && JSON.stringify(error), digest }),
     /** Out of the list since then; null for in it. */
     setRemoved: (id: number, at: string | null) => void setRemoved.run(at, id),
     removedBefore: (at: string) => removedBefore.all(at),
@@ -111,15 +101,10 @@ export function madePackStatements(db: Db) {
     /** In the order of their paths. */
     files: (packId: number) => files.all(packId),
     file: (packId: number, path: string) => file.get(packId, path),
-    /** How many files each pack of a project has, and what they come to. */
-    sums: (projectId: number) => new Map(sums.all(projectId).map((row) => [row.packId, row])),
     /** Those that a job should be putting together. */
     unfinished: () => unfinished.all(),
     /** Those whose files are still being made. */
     waiting: (projectId: number) => waiting.all(projectId),
-    /** Whether files of these destinations are being made, whoever has ordered them. */
-    isBuilding: (projectId: number, briefIds: readonly string[]) =>
-      isBuilding.get(projectId, JSON.stringify(briefIds)) === 1,
     news(projectId: number) {
       const { count, newest, states } = news.get(projectId)!;
       return { count, version: `${count} ${newest} ${states}` };

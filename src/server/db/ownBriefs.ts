@@ -17,11 +17,6 @@ export function ownBriefStatements(db: Db) {
   const update = db.prepare<[string, number, string]>(
     'UPDATE ownBriefs SET brief = ? WHERE projectId = ? AND id = ?',
   );
-  // A trigger gives the sounds their next revision.
-  const touch = db.prepare<[string, number]>(
-    `UPDATE assignments SET choices = choices
-     WHERE briefId = ? AND soundId IN (SELECT id FROM sounds WHERE projectId = ?)`,
-  );
   const copy = db.prepare<[number, number]>(
     'INSERT INTO ownBriefs SELECT ?, id, brief FROM ownBriefs WHERE projectId = ?',
   );
@@ -47,10 +42,9 @@ export function ownBriefStatements(db: Db) {
       insert.run(projectId, brief.id, JSON.stringify(brief));
       known.delete(projectId);
     },
-    /** Another text for a brief that is there. What goes to it counts as changed. */
+    /** Another text for a brief that is there. */
     replace(projectId: number, brief: BriefText): void {
       update.run(JSON.stringify(brief), projectId, brief.id);
-      touch.run(brief.id, projectId);
       known.delete(projectId);
     },
     forget(projectId: number, id: string): boolean {

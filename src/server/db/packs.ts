@@ -1,5 +1,5 @@
 import type { Choices } from '@/core/brief/choices';
-import type { Assignment } from '@/wire';
+import type { Assignment, BuildSummary } from '@/wire';
 import type { Db } from './open';
 
 /** Which file of which assignment is, or is to be, which encoding. */
@@ -19,6 +19,9 @@ export interface BuildRow {
   projectId: number;
   createdAt: string;
 }
+
+/** What came of a build. */
+type BuildSums = Omit<BuildSummary, 'id' | 'createdAt'>;
 
 /** Builds of a project that are kept beside what is newest of each file. */
 const MOST_BUILDS = 20;
@@ -80,6 +83,9 @@ export function packStatements(db: Db) {
      WHERE soundId IN (SELECT value FROM json_each(?)) AND sounds.removedAt IS NULL AND sent = 1
      ORDER BY assignments.id`,
   );
+  const byIds = db.prepare<[string], StoredAssignment>(
+    'SELECT * FROM assignments WHERE id IN (SELECT value FROM json_each(?)) AND sent = 1 ORDER BY id',
+  );
   const dropReleased = db.prepare<[number]>(
     `DELETE FROM assignments
      WHERE sent = 0 AND soundId IN (SELECT id FROM sounds WHERE projectId = ?)`,
@@ -111,9 +117,25 @@ export function packStatements(db: Db) {
          WHERE place <= ${MOST_BUILDS})`,
   );
   const builds = db.prepare<[number], BuildRow>(
-    'SELECT * FROM builds WHERE projectId = ? ORDER BY id DESC',
+    'SELECT id, projectId, createdAt FROM builds WHERE projectId = ? ORDER BY id DESC',
   );
-  const build = db.prepare<[number], BuildRow>('SELECT * FROM builds WHERE id = ?');
+  const build = db.prepare<[number], BuildRow>(
+    'SELECT id, projectId, createdAt FROM builds WHERE id = ?',
+  );
+  const knownSums = db
+    .prepare<[number], string | null>('SELECT sums FROM builds WHERE id = ?')
+    .pluck();
+  const setSums = db.prepare<[string, number]>('UPDATE builds SET sums = ? WHERE id = ?');
+  const sums = db.prepare<[number], BuildSums>(
+    `SELECT count(*) AS files, count(*) FILTER (WHERE encodings.state = 'done') AS done,
+       count(*) FILTER (WHERE encodings.state = 'failed') AS failed,
+       count(*) FILTER (WHERE encodings.state IN ('queued', 'running')) AS open,
+       coalesce(sum(encodings.bytes) FILTER (WHERE encodings.state = 'done'), 0) AS bytes,
+       coalesce(sum(sources.bytes) FILTER (WHERE encodings.state = 'done'), 0) AS sourceBytes
+     FROM outputs JOIN encodings ON encodings.id = encodingId JOIN assignments ON assignments.id = assignmentId
+       JOIN sounds ON sounds.id = soundId JOIN sources ON sources.sha256 = sourceSha256
+     WHERE buildId = ?`,
+  );
   const outputsOf = db.prepare<[number], OutputRow & { soundId: number; briefId: string }>(
     `SELECT outputs.*, soundId, briefId FROM outputs JOIN assignments ON assignments.id = assignmentId
      WHERE buildId = ? ORDER BY outputs.id`,
@@ -128,6 +150,8 @@ export function packStatements(db: Db) {
     assignments: (projectId: number) => assignments.all(projectId).map(revive),
     assignmentsOf: (soundIds: readonly number[]) =>
       ofSounds.all(JSON.stringify(soundIds)).map(revive),
+    /** Those of some that are sent. */
+    assignmentsById: (ids: readonly number[]) => byIds.all(JSON.stringify(ids)).map(revive),
     /** Forgets what is not sent any more, with what was built for it. */
     dropReleased: (projectId: number) => void dropReleased.run(projectId),
     addBuild: (projectId: number) =>
@@ -136,6 +160,14 @@ export function packStatements(db: Db) {
     /** The builds of a project that are kept, newest first. */
     builds: (projectId: number) => builds.all(projectId),
     buildById: (id: number) => build.get(id),
+    /** What came of a build. It is counted once, until something of it changes. */
+    sums(buildId: number): BuildSums {
+      const known = knownSums.get(buildId);
+      if (known != null) return JSON.parse(known) as BuildSums;
+      const counted = sums.get(buildId)!;
+      setSums.run(JSON.stringify(counted), buildId);
+      return counted;
+    },
     /** The files of one build, with what they were built for. */
     outputsOf: (buildId: number) => outputsOf.all(buildId),
     /** With the project that it was built for. */
@@ -147,6 +179,7 @@ export function packStatements(db: Db) {
       dropEarlier.run(projectId);
       return dropBuilds.run().changes;
     },
+    dropEmptyBuilds: () => void dropBuilds.run(),
     /** Forgets outputs that a newer one has taken the place of in all builds that are kept, and empty builds. */
     dropSuperseded(): void {
       dropSuperseded.run();

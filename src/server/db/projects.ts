@@ -2,14 +2,30 @@ import type { Project, RemovedProject, TableLayout } from '@/wire';
 import type { Join } from '@/core/join/plan';
 import type { Db } from './open';
 
+/** Ids of assignments. */
+interface AsTwin {
+  from: number;
+  to: number;
+}
+
+/** What the copy of a cell belongs to. */
+interface CopiedCell {
+  soundId: number;
+  projectId: number;
+  buildId: number;
+}
+
 const SELECT = 'SELECT id, name, createdAt FROM projects';
 
 export function projectStatements(db: Db) {
   const insert = db.prepare<[string, string]>(
     'INSERT INTO projects (name, createdAt) VALUES (?, ?)',
   );
-  const all = db.prepare<[], Project>(`${SELECT} WHERE removedAt IS NULL ORDER BY id`);
-  const byId = db.prepare<[number], Project>(`${SELECT} WHERE id = ? AND removedAt IS NULL`);
+  const SHOWN = 'removedAt IS NULL AND isPartial = 0';
+  const all = db.prepare<[], Project>(`${SELECT} WHERE ${SHOWN} ORDER BY id`);
+  const byId = db.prepare<[number], Project>(`${SELECT} WHERE id = ? AND ${SHOWN}`);
+  const setPartial = db.prepare<[0 | 1, number]>('UPDATE projects SET isPartial = ? WHERE id = ?');
+  const partial = db.prepare<[], number>('SELECT id FROM projects WHERE isPartial = 1').pluck();
   const removed = db.prepare<[], RemovedProject>(
     'SELECT id, name, createdAt, removedAt FROM projects WHERE removedAt IS NOT NULL ORDER BY removedAt DESC',
   );
@@ -46,16 +62,27 @@ export function projectStatements(db: Db) {
   const setJoin = db.prepare<[string, number]>('UPDATE sounds SET "join" = ? WHERE id = ?');
   const copySent = db.prepare<[number, number]>(
     `INSERT INTO assignments (soundId, briefId, choices)
-     SELECT ?, briefId, choices FROM assignments WHERE soundId = ? AND sent = 1 ORDER BY id`,
+     SELECT ?, briefId, choices FROM assignments WHERE id = ?`,
   );
-  const copyOutputs = db.prepare<[number, number, number]>(
+  const copyOutputs = db.prepare<[AsTwin & { buildId: number }]>(
     `INSERT INTO outputs (buildId, assignmentId, fileId, encodingId)
-     SELECT ?, own.id, fileId, encodingId
-     FROM outputs JOIN assignments AS other ON other.id = assignmentId
-       JOIN assignments AS own ON own.briefId = other.briefId AND own.soundId = ?
-     WHERE other.soundId = ? AND outputs.id IN (SELECT max(id) FROM outputs GROUP BY assignmentId, fileId)
-       AND encodingId IN (SELECT id FROM encodings WHERE state = 'done')`,
+     SELECT @buildId, @to, fileId, encodingId FROM outputs JOIN encodings ON encodings.id = encodingId
+     WHERE assignmentId = @from AND state = 'done' AND NOT EXISTS (SELECT 1 FROM outputs AS newer
+       WHERE newer.assignmentId = @from AND newer.fileId = outputs.fileId AND newer.id > outputs.id)`,
   );
+  // What is known of a cell is known of its twin, as far as the same was copied.
+  const copyCell = db.prepare<[AsTwin & { projectId: number; soundId: number }]>(
+    `INSERT INTO cells SELECT @to, @projectId, @soundId, briefId, 1, basis, need, state, finished, missing, bytes,
+       clips, NULL, (SELECT latest FROM revisions) FROM cells
+     WHERE id = @from AND isListed = 1 AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = @from)
+       AND state IN ('fits', 'convert', 'decide', 'cannot', 'built', 'outdated')`,
+  );
+  const copyFiles = db.prepare<[AsTwin & { projectId: number }]>(
+    `INSERT INTO cellFiles SELECT @to, fileId, @projectId, briefId, key, naming, counted, wanted, given, passed,
+       meets, name, path, paths, sha256, verdict, clips, bytes, told, sizeKey, bytesPerSecond
+     FROM cellFiles WHERE cellId = @from`,
+  );
+  const settle = db.prepare<[number]>('DELETE FROM staleCells WHERE id = ?');
   const layout = db
     .prepare<[number], string>('SELECT tableLayout FROM projects WHERE id = ?')
     .pluck();
@@ -75,6 +102,9 @@ export function projectStatements(db: Db) {
     forget(id: number): void {
       for (const statement of forget) statement.run(id);
     },
+    /** Hides one that is still being made, or shows it. */
+    setPartial: (id: number, isPartial: boolean) => void setPartial.run(isPartial ? 1 : 0, id),
+    partial: () => partial.all(),
     copyLayout: (from: number, to: number) => void copyLayout.run(from, to),
     /** Ids of the sounds that are copied with a project. */
     listed: (id: number) => listed.all(id),
@@ -82,10 +112,15 @@ export function projectStatements(db: Db) {
     copySound: (soundId: number, projectId: number) =>
       Number(copySound.run(projectId, soundId).lastInsertRowid),
     setJoin: (soundId: number, join: Join) => void setJoin.run(JSON.stringify(join), soundId),
-    copySent: (from: number, to: number) => void copySent.run(to, from),
-    /** What was built of one sound is there for its copy as well. */
-    copyOutputs: (from: number, to: number, buildId: number) =>
-      void copyOutputs.run(buildId, to, from),
+    /** Where a sound goes, for its twin: with what was built for it, and what is known of that. */
+    copyCell(from: number, { soundId, projectId, buildId }: CopiedCell): void {
+      const to = Number(copySent.run(soundId, from).lastInsertRowid);
+      copyOutputs.run({ from, to, buildId });
+      const isKnown = copyCell.run({ from, to, soundId, projectId }).changes > 0;
+      if (!isKnown) return;
+      copyFiles.run({ from, to, projectId });
+      settle.run(to);
+    },
     layout: (id: number) => JSON.parse(layout.get(id) ?? '{}') as TableLayout,
     setLayout: (id: number, value: TableLayout) => void setLayout.run(JSON.stringify(value), id),
   };

@@ -63,6 +63,9 @@ export function rehearsalStatements(db: Db) {
        JOIN assignments ON assignments.id = assignmentId JOIN sounds ON sounds.id = soundId
      WHERE projectId = ?`,
   );
+  const toldOf = db.prepare<[string], RehearsedSound>(
+    'SELECT * FROM rehearsedSounds WHERE assignmentId IN (SELECT value FROM json_each(?))',
+  );
   return {
     /** A destination is to be rehearsed as soon as its files are there. */
     due: (projectId: number, briefId: string) => void due.run(projectId, briefId),
@@ -78,6 +81,8 @@ export function rehearsalStatements(db: Db) {
     finish: (id: number, said: NonNullable<RehearsalSummary['said']>) =>
       void finish.run(JSON.stringify(said), id),
     tell: (row: RehearsedSound) => void tell.run(row),
+    /** What was said of some assignments. */
+    toldOf: (assignmentIds: readonly number[]) => toldOf.all(JSON.stringify(assignmentIds)),
     /** What was said of the sounds of a project, by assignment. */
     told: (projectId: number) =>
       new Map(told.all(projectId).map((row) => [row.assignmentId, row] as const)),

@@ -160,6 +160,11 @@ export function soundStatements(db: Db) {
     `SELECT id, revision, removedAt IS NULL AND replaces IS NULL AS isListed FROM sounds
      WHERE projectId = ? AND revision > ? ORDER BY id`,
   );
+  const areOther = db
+    .prepare<[number, number], 0 | 1>(
+      'SELECT EXISTS (SELECT 1 FROM sounds WHERE projectId = ? AND revision > ?)',
+    )
+    .pluck();
   const stampOf = db.prepare<[number], Stamp>('SELECT id, revision FROM sounds WHERE id = ?');
   const revision = db.prepare<[], number>('SELECT latest FROM revisions').pluck();
   const byId = db.prepare<[number], Stored>(`${SELECT} WHERE sounds.id = ?`);
@@ -250,6 +255,8 @@ export function soundStatements(db: Db) {
         gone: rows.filter(({ isListed }) => !isListed).map(({ id }) => id),
       };
     },
+    /** Whether any sound of a project is other than at `revision`. */
+    areOther: (projectId: number, than: number) => areOther.get(projectId, than) === 1,
     revision: () => revision.get() ?? 0,
     byId: (id: number) => {
       const stamp = stampOf.get(id);

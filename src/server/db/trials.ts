@@ -39,6 +39,15 @@ export interface TrialRow {
   work: WorkFigures | null;
 }
 
+/** What a trial of an earlier run came to. */
+export interface EarlierTrial extends Pick<
+  TrialRow,
+  'comparisonId' | 'soundId' | 'candidate' | 'work'
+> {
+  bytes: number;
+  grade: number;
+}
+
 type StoredComparison = Omit<ComparisonRow, 'machine'> & { machine: string };
 type Stored = Pick<TrialRow, 'id' | 'comparisonId' | 'soundId' | 'encodingId'> &
   Record<'plan' | 'error' | 'figures' | 'work', string | null> & { candidate: string };
@@ -82,6 +91,53 @@ export function trialStatements(db: Db) {
   const ofEncoding = db.prepare<[number], Stored>(
     `${LIGHT} WHERE encodingId = ? AND figures IS NULL ORDER BY id`,
   );
+  const standing = db.prepare<[number], Record<'open' | 'cancelled' | 'untimed', number>>(
+    `SELECT
+       count(*) FILTER (WHERE waits AND (encoded IN ('queued', 'running') OR jobId IS NOT NULL)) AS open,
+       count(*) FILTER (WHERE waits AND jobId IS NULL AND encoded IN ('cancelled', 'done')) AS cancelled,
+       count(*) FILTER (WHERE figures IS NOT NULL AND work IS NULL) AS untimed
+     FROM (SELECT figures, work, figures IS NULL AND trials.error IS NULL AS waits, encodings.state AS encoded,
+         jobs.id AS jobId
+       FROM trials LEFT JOIN encodings ON encodings.id = encodingId
+         LEFT JOIN jobs ON kind = 'trial' AND subjectId = trials.id
+       WHERE comparisonId = ?)`,
+  );
+  const summaries = db.prepare<
+    [number],
+    Record<'id' | 'trials' | 'measured' | 'failed', number> & { createdAt: string; sounds: string }
+  >(
+    `SELECT comparisons.id, createdAt, json_group_array(DISTINCT soundId) AS sounds, count(trials.id) AS trials,
+       count(figures) AS measured,
+       count(trials.id) FILTER (WHERE trials.error IS NOT NULL
+         OR figures IS NULL AND coalesce(encodings.state, 'failed') = 'failed') AS failed
+     FROM comparisons JOIN trials ON comparisonId = comparisons.id LEFT JOIN encodings ON encodings.id = encodingId
+     WHERE projectId = ? GROUP BY comparisons.id ORDER BY comparisons.id DESC`,
+  );
+  const earlier = db.prepare<
+    [{ id: number; projectId: number }],
+    Omit<EarlierTrial, 'candidate' | 'work'> & { candidate: string; work: string | null }
+  >(
+    `SELECT comparisonId, soundId, candidate, work, figures ->> '$.bytes' AS bytes,
+       figures ->> '$.fidelity.grade' AS grade
+     FROM trials WHERE id IN (
+       SELECT max(before.id) FROM trials AS now JOIN trials AS before
+         ON before.soundId = now.soundId AND before.candidate = now.candidate
+       WHERE now.comparisonId = @id AND before.comparisonId < @id AND before.figures IS NOT NULL
+         AND before.comparisonId IN (SELECT id FROM comparisons WHERE projectId = @projectId)
+       GROUP BY now.id)`,
+  );
+  const waitingAmong = db
+    .prepare<[string], number>(
+      `SELECT DISTINCT comparisonId FROM trials
+       WHERE encodingId IN (SELECT value FROM json_each(?)) AND figures IS NULL`,
+    )
+    .pluck();
+  const measuredFiles = db
+    .prepare<[number], string | null>(
+      `SELECT group_concat(trials.id || ' ' || sha256) FROM trials JOIN encodings ON encodings.id = encodingId
+       WHERE comparisonId = ? AND figures IS NOT NULL`,
+    )
+    .pluck();
   const whole = db
     .prepare<[number], string | null>('SELECT figures FROM trials WHERE id = ?')
     .pluck();
@@ -156,6 +212,25 @@ export function trialStatements(db: Db) {
     of: (comparisonId: number) => trials.all(comparisonId).map(revive),
     /** Those that wait for a file, in all projects. */
     waitingFor: (encodingId: number) => ofEncoding.all(encodingId).map(revive),
+    /** How many trials of a run are being worked on, were cancelled, and are still to be timed. */
+    standing: (comparisonId: number) => standing.get(comparisonId)!,
+    /** The runs of a project in short, the newest first. */
+    summaries: (projectId: number) =>
+      summaries.all(projectId).map(({ sounds, ...row }) => ({
+        ...row,
+        soundIds: JSON.parse(sounds) as number[],
+      })),
+    /** The newest measured trial of each sound and candidate of a run, in runs before it. */
+    earlier: ({ id, projectId }: Pick<ComparisonRow, 'id' | 'projectId'>): EarlierTrial[] =>
+      earlier.all({ id, projectId }).map((row) => ({
+        ...row,
+        candidate: JSON.parse(row.candidate) as Candidate,
+        work: read<WorkFigures>(row.work),
+      })),
+    /** The runs that wait for some files. */
+    waitingAmong: (encodingIds: readonly number[]) => waitingAmong.all(JSON.stringify(encodingIds)),
+    /** Tells the measured files of a run from all others. */
+    measuredFiles: (comparisonId: number) => measuredFiles.get(comparisonId) ?? '',
     setFigures: (id: number, figures: TrialFigures) =>
       void setFigures.run(JSON.stringify(figures), id),
     setError: (id: number, error: ErrorFacts) => void setError.run(JSON.stringify(error), id),

@@ -1,9 +1,11 @@
 import { rm } from 'node:fs/promises';
 import { BijouError, errorFacts } from '@/core/errors';
+import { groupBy } from '@/core/group';
 import type { Job } from '@/wire';
 import type { Database } from '../db';
-import { MOST_OVERTAKEN } from '../limits';
-import type { JobHandler, Lane } from './kind';
+import type { RunOptions } from '../work/pool';
+import type { JobHandler } from './kind';
+import { Lanes, type Running } from './lanes';
 
 /** A job that brings down what it runs in this often is given up. */
 const MOST_ATTEMPTS = 3;
@@ -13,16 +15,8 @@ const WRITE_AGAIN_MS = 2_000;
 /** After so long others overtake a job that may be overtaken. */
 const SLOW_MS = 2_000;
 
-/** In which order kinds are taken: what is waited for most, what is usual, what nobody waits for. */
-const RANKS = ['next', 'usual', 'quiet'] as const;
-type Rank = (typeof RANKS)[number];
-
-/** A job that is being done. */
-interface Running {
-  abort: AbortController;
-  lane: Lane;
-  isSlow: boolean;
-}
+/** So many queued jobs are cancelled in one breath. */
+const CANCELLED_AT_ONCE = 1_000;
 
 export interface JobEvents {
   /** Something of the project is other than before. */
@@ -47,13 +41,16 @@ export class JobRunner {
   private readonly running = new Map<number, Running>();
   private readonly settled = new Set<Promise<void>>();
   private readonly stopping = new AbortController();
+  private readonly lanes: Lanes;
 
   constructor(
     private readonly db: Pick<Database, 'jobs' | 'transaction'>,
     private readonly handlers: ReadonlyMap<string, JobHandler>,
     private readonly events: JobEvents,
     private readonly around: Surroundings,
-  ) {}
+  ) {
+    this.lanes = new Lanes(db.jobs, handlers, around.threads);
+  }
 
   /** Picks up what a crash left and begins. */
   start(): void {
@@ -67,24 +64,42 @@ export class JobRunner {
     const handler = this.handlers.get(job.kind);
     if (!handler) return;
     console.error(`Job ${job.id} (${job.kind} ${job.subjectId}) is given up: Bijou ended over it.`);
-    this.db.transaction(() => {
-      handler.fail(job, errorFacts(endedOver()));
-      this.db.jobs.end(job.id);
-    });
+    this.db.transaction(() => this.conclude(job, () => handler.fail(job, errorFacts(endedOver()))));
     this.events.changed(job.projectId);
+  }
+
+  /**
+   * Writes down what came of a job, in one breath with its end. What it was begun for may be otherwise by now: then
+   * that is dropped, success or failure, and what is wanted now is done instead. Answers whether it counted.
+   */
+  private conclude(job: Job, write: () => void): boolean {
+    const now = this.basisOf(job);
+    const began = this.db.jobs.basisOf(job.id);
+    const counts = began === null || now === began;
+    if (counts) write();
+    if (counts || now === null) this.db.jobs.end(job.id);
+    else this.db.jobs.renew(job.id);
+    return counts;
+  }
+
+  /** What a job is done for; null where that is not wanted any more. */
+  private basisOf(job: Job): string | null {
+    return this.handlers.get(job.kind)?.basis(job) ?? null;
   }
 
   /** Starts as many queued jobs as there is room for. Call after adding some. */
   pump(): void {
     while (!this.stopping.signal.aborted) {
-      const job = this.next();
+      const job = this.lanes.next([...this.running.values()]);
       if (!job) return;
-      const abort = new AbortController();
       const { lane, isOvertaken } = this.handlerOf(job);
-      const running: Running = { abort, lane, isSlow: false };
+      const { kind, projectId, rank } = job;
+      const abort = new AbortController();
+      const pause = new Int32Array(new SharedArrayBuffer(4));
+      const running: Running = { abort, kind, projectId, lane, rank, isSlow: false, pause };
       this.running.set(job.id, running);
       const slow = isOvertaken && setTimeout(() => this.overtake(running), SLOW_MS);
-      const done = this.work(job, abort).finally(() => {
+      const done = this.work(job, running).finally(() => {
         if (slow) clearTimeout(slow);
         this.running.delete(job.id);
         this.settled.delete(done);
@@ -98,36 +113,6 @@ export class JobRunner {
   private overtake(running: Running): void {
     running.isSlow = true;
     this.pump();
-  }
-
-  /** The oldest queued job that there is room for, now marked as running. */
-  private next(): Job | undefined {
-    if (this.inLane('alone') > 0) return undefined;
-    const slow = [...this.running.values()].filter(({ isSlow }) => isSlow).length;
-    const room = this.around.threads + Math.min(slow, MOST_OVERTAKEN);
-    const threads = this.inLane('threads') < room ? this.kindsOf('threads') : [];
-    const beside = this.inLane('beside') === 0 ? this.kindsOf('beside') : [];
-    const here = [...threads, ...beside];
-    const job = RANKS.reduce<Job | undefined>(
-      (found, rank) =>
-        found ?? this.db.jobs.claim(here.filter((kind) => this.rankOf(kind) === rank)),
-      undefined,
-    );
-    // Where nothing is running there was room for all others: none of them waits.
-    return job ?? (this.running.size === 0 ? this.db.jobs.claim(this.kindsOf('alone')) : undefined);
-  }
-
-  private rankOf(kind: string): Rank {
-    const { isNext, isQuiet } = this.handlers.get(kind) ?? {};
-    return isNext ? 'next' : isQuiet ? 'quiet' : 'usual';
-  }
-
-  private inLane(lane: Lane): number {
-    return [...this.running.values()].filter((job) => job.lane === lane).length;
-  }
-
-  private kindsOf(lane: Lane): string[] {
-    return [...this.handlers].filter(([, handler]) => handler.lane === lane).map(([kind]) => kind);
   }
 
   /** Only jobs of known kinds are ever claimed; one of a newer Bijou stays in the queue. */
@@ -154,6 +139,33 @@ export class JobRunner {
     return true;
   }
 
+  /** Cancels what is queued or running of a project, of some kinds; what is queued a part at a time. */
+  async cancelAll(projectId: number, kinds: readonly string[]): Promise<void> {
+    // What is queued first, the last in front: what ends would make room for what is about to be cancelled.
+    while (this.cancelQueued(projectId, kinds)) {
+      this.events.changed(projectId);
+      await new Promise((others) => setImmediate(others));
+    }
+    for (const job of this.running.values()) {
+      if (job.projectId === projectId && kinds.includes(job.kind)) job.abort.abort();
+    }
+    this.events.changed(projectId);
+  }
+
+  /** Answers whether there may be more. */
+  private cancelQueued(projectId: number, kinds: readonly string[]): boolean {
+    const jobs = this.db.jobs.lastQueued(projectId, kinds, CANCELLED_AT_ONCE);
+    this.db.transaction(() => {
+      this.db.jobs.endAll(jobs.map(({ id }) => id));
+      for (const [kind, own] of groupBy(jobs, (job) => job.kind)) {
+        const handler = this.handlers.get(kind);
+        if (handler?.cancelAll) handler.cancelAll(own);
+        else for (const job of own) handler?.cancel(job);
+      }
+    });
+    return jobs.length === CANCELLED_AT_ONCE;
+  }
+
   /** Stops taking jobs and ends the running ones; they are queued again, and it counts as no attempt. */
   async stop(): Promise<void> {
     this.stopping.abort();
@@ -166,7 +178,7 @@ export class JobRunner {
     while (this.settled.size > 0) await Promise.all(this.settled);
   }
 
-  private async work(job: Job, abort: AbortController): Promise<void> {
+  private async work(job: Job, { abort, pause }: Running): Promise<void> {
     const temporaries: string[] = [];
     const temporary = () => {
       const path = this.around.temporaryPath();
@@ -175,7 +187,7 @@ export class JobRunner {
     };
     let end: (() => void) | null = null;
     try {
-      await this.attempt(job, abort.signal, temporary);
+      await this.attempt(job, { signal: abort.signal, pause }, temporary);
     } catch (error) {
       end = this.endAfter(job, error, abort.signal.aborted);
     }
@@ -184,25 +196,36 @@ export class JobRunner {
     if (end) await this.write(job, end);
   }
 
-  private async attempt(job: Job, signal: AbortSignal, temporary: () => string): Promise<void> {
+  private async attempt(
+    job: Job,
+    { signal, pause }: Pick<RunOptions, 'signal' | 'pause'>,
+    temporary: () => string,
+  ): Promise<void> {
     const handler = this.handlerOf(job);
-    this.db.transaction(() => handler.start(job));
+    const isWanted = this.db.transaction(() => {
+      const basis = this.basisOf(job);
+      if (basis === null) this.db.jobs.end(job.id);
+      else {
+        this.db.jobs.setBasis(job.id, basis);
+        handler.start(job);
+      }
+      return basis !== null;
+    });
     this.events.changed(job.projectId);
+    if (!isWanted) return;
     let isOver = false;
     const commit = (write: () => void) => {
-      this.db.transaction(() => {
-        write();
-        this.db.jobs.end(job.id);
-      });
+      const counted = this.db.transaction(() => this.conclude(job, write));
       isOver = true;
       this.events.changed(job.projectId);
+      return counted;
     };
     const progress = (share: number) => {
       this.db.jobs.setProgress(job.id, share);
       this.events.progressed({ ...job, progress: share });
     };
     if (handler.lane === 'alone') await this.around.quiet();
-    await handler.run(job, { signal, progress, isApart: job.isSuspect, temporary, commit });
+    await handler.run(job, { signal, pause, progress, isApart: job.isSuspect, temporary, commit });
     if (!isOver) commit(() => undefined);
   }
 
@@ -211,22 +234,15 @@ export class JobRunner {
     const handler = this.handlerOf(job);
     if (this.stopping.signal.aborted) return () => jobs.requeue(job.id);
     const facts = errorFacts(error);
-    if (isAborted) {
-      return () => {
-        handler.cancel(job);
-        jobs.end(job.id);
-      };
-    }
+    if (isAborted) return () => void this.conclude(job, () => handler.cancel(job));
     // What is no error of ours is a thread that fell over, which need not be this job's fault.
     const isExplained = error instanceof BijouError || facts.code === 'disk';
     if (!isExplained && job.attempts + 1 < MOST_ATTEMPTS) {
       console.error(`Job ${job.id} (${job.kind}) fell over and is tried again:`, error);
       return () => jobs.suspect(job.id);
     }
-    return () => {
-      handler.fail(job, isExplained ? facts : errorFacts(gaveUp()));
-      jobs.end(job.id);
-    };
+    return () =>
+      void this.conclude(job, () => handler.fail(job, isExplained ? facts : errorFacts(gaveUp())));
   }
 
   /**

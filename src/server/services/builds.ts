@@ -34,30 +34,20 @@ export function buildService({ db, store }: Pick<Context, 'db' | 'store'>) {
     });
   }
 
-  function summary({ id, createdAt }: BuildRow, files: readonly BuiltFile[]): BuildSummary {
-    const done = files.filter(({ state }) => state === 'done');
-    return {
-      id,
-      createdAt,
-      files: files.length,
-      done: done.length,
-      failed: files.filter(({ state }) => state === 'failed').length,
-      open: files.filter(({ state }) => state === 'queued' || state === 'running').length,
-      bytes: done.reduce((sum, { bytes }) => sum + (bytes ?? 0), 0),
-      sourceBytes: done.reduce((sum, { sourceBytes }) => sum + sourceBytes, 0),
-    };
-  }
+  const summary = ({ id, createdAt }: BuildRow): BuildSummary => ({
+    ...{ id, createdAt },
+    ...db.packs.sums(id),
+  });
 
   /** The builds of a project that are kept, newest first. */
   function list(projectId: number): BuildSummary[] {
-    return db.packs.builds(projectId).map((row) => summary(row, filesOf(row.id)));
+    return db.packs.builds(projectId).map(summary);
   }
 
   /** @throws not-found */
   function details(projectId: number, id: number): BuildDetails {
     const row = rowOf(projectId, id);
-    const outputs = filesOf(row.id);
-    return { ...summary(row, outputs), outputs };
+    return { ...summary(row), outputs: filesOf(row.id) };
   }
 
   /** The files of an earlier build as a zip, in the folders of their destinations. @throws not-found */

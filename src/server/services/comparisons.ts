@@ -1,3 +1,4 @@
+import type { Candidate } from '@/core/compare/candidates/candidate';
 import { candidateText, namedCandidate } from '@/core/compare/candidates/text';
 import { exportedJson, trialsCsv } from '@/core/compare/export';
 import { maybeVoices, pickFew, type PickedSound } from '@/core/compare/pick';
@@ -6,7 +7,7 @@ import { BijouError } from '@/core/errors';
 import { groupBy } from '@/core/group';
 import { filledSettings, writerById } from '@/core/formats/write';
 import { safeFileName } from '@/core/pack/names';
-import type { Comparison, ComparisonSummary, PackLine, Trial, TrialDetails } from '@/wire';
+import type { Comparison, ComparisonSummary, Sound, Trial, TrialDetails } from '@/wire';
 import type { Context } from '../context';
 import type { ComparisonRow, TrialRow } from '../db/trials';
 import type { CellService } from './cells';
@@ -24,98 +25,103 @@ const MOST_HEARD = 6;
 export function comparisonService(
   { db, store }: Context,
   encodings: Pick<EncodingService, 'isThere'>,
-  cells: Pick<CellService, 'linesOfSounds'>,
+  cells: Pick<CellService, 'needsOfSounds'>,
   listening: Pick<ListeningService, 'ask'>,
 ) {
   function list(projectId: number): ComparisonSummary[] {
-    return db.trials.comparisons(projectById(db, projectId).id).map(({ id, createdAt }) => {
-      const all = db.trials.of(id);
-      return {
-        ...{ id, createdAt },
-        soundIds: [...new Set(all.map(({ soundId }) => soundId))],
-        trials: all.length,
-        measured: all.filter(({ figures }) => figures).length,
-        failed: all.filter((trial) => trialState(db, trial) === 'failed').length,
-      };
-    });
+    return db.trials.summaries(projectById(db, projectId).id);
   }
 
   /** @throws not-found */
   function details(id: number): Comparison {
     const row = comparisonById(db, id);
     const timing = db.jobs.of('decoding', id);
-    const earlier = earlierOf(row);
     const all = db.trials.of(id);
-    const lines = cells.linesOfSounds(row.projectId, [...new Set(all.map((one) => one.soundId))]);
+    const known = knownOf(row, all);
     return {
       id,
       createdAt: row.createdAt,
       machine: row.machine,
       runs: row.runs,
-      trials: all.map((trial) => ({
-        ...trialOf(row, trial, earlier),
-        usedIn: usedIn(trial, lines),
-      })),
+      trials: all.map((trial) => trialOf(row, trial, known)),
       workProgress: timing === undefined ? null : (db.jobs.byId(timing)?.progress ?? 0),
+    };
+  }
+
+  /** What is known of the trials of a run beside themselves, asked for together. */
+  function knownOf(row: ComparisonRow, all: readonly TrialRow[]) {
+    const encodingIds = all.flatMap(({ encodingId }) => encodingId ?? []);
+    const soundIds = [...new Set(all.map((one) => one.soundId))];
+    return {
+      encodings: db.encodings.inShort(encodingIds),
+      trialJobs: db.jobs.ofSubjects(
+        'trial',
+        all.map((one) => one.id),
+      ),
+      encodeJobs: db.jobs.ofSubjects('encode', encodingIds),
+      earlier: new Map(db.trials.earlier(row).map((one) => [keyOf(one), one])),
+      needs: groupBy(cells.needsOfSounds(row.projectId, soundIds), ({ sound }) => sound.id),
     };
   }
 
   function trialOf(
     { projectId }: ComparisonRow,
     trial: TrialRow,
-    earlier: ReadonlyMap<string, TrialRow>,
-  ): Omit<Trial, 'usedIn'> {
+    known: ReturnType<typeof knownOf>,
+  ): Trial {
     const { id, soundId, how, figures, work, encodingId } = trial;
     const candidate = namedCandidate(trial.candidate);
-    const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
-    const before = earlier.get(keyOf(trial));
-    const job =
-      db.jobs.of('trial', id) ??
-      (encodingId === null ? undefined : db.jobs.of('encode', encodingId));
+    const encoding = encodingId === null ? undefined : known.encodings.get(encodingId);
+    const before = known.earlier.get(keyOf(trial));
+    const trialJob = known.trialJobs.get(id);
+    const job = trialJob ?? (encoding && known.encodeJobs.get(encoding.id));
     return {
       ...{ id, soundId, candidate },
-      state: trialState(db, trial),
-      progress: (job !== undefined && db.jobs.byId(job)?.progress) || 0,
+      state: trialState(trial, encoding, trialJob),
+      progress: job?.progress ?? 0,
       error: trial.error ?? (figures ? null : (encoding?.error ?? null)),
       changes: how?.changes ?? [],
-      bytes: encoding?.verification?.facts.bytes ?? null,
+      bytes: encoding?.bytes ?? null,
       measured: figures &&
         how && {
           ...{ candidate, settings: how.settings, sound: how.sound, work },
           figures,
-          encodeMs: encoding?.verification?.encodeMs ?? null,
+          encodeMs: encoding?.encodeMs ?? null,
         },
-      isStale: encoding !== undefined && isStale(projectId, trial, encoding.key),
-      before: before?.figures
+      isStale: encoding !== undefined && keyNow(projectId, trial) !== encoding.key,
+      before: before
         ? {
             comparisonId: before.comparisonId,
             work: before.work,
-            bytes: before.figures.bytes,
-            grade: before.figures.fidelity.grade,
+            bytes: before.bytes,
+            grade: before.grade,
           }
         : null,
+      usedIn: usedIn(trial, known.needs.get(soundId) ?? []),
     };
   }
 
-  /** The newest measured trial of each kind in runs before this one. */
-  function earlierOf({ id, projectId }: ComparisonRow): Map<string, TrialRow> {
-    const found = new Map<string, TrialRow>();
-    const runs = db.trials.comparisons(projectId).filter((run) => run.id < id);
-    for (const run of runs) {
-      for (const trial of db.trials.of(run.id)) {
-        const key = keyOf(trial);
-        if (trial.figures && !found.has(key)) found.set(key, trial);
-      }
-    }
-    return found;
+  // A sound is the same object until something of it changes.
+  const keys = new WeakMap<Sound, Map<string, string | null>>();
+
+  /** The key that a trial would have now; null where it could not be made. */
+  function keyNow(projectId: number, { soundId, candidate }: TrialRow): string | null {
+    const sound = db.sounds.byId(soundId);
+    if (!sound) return null;
+    const own = keys.get(sound) ?? new Map<string, string | null>();
+    keys.set(sound, own);
+    const text = JSON.stringify(candidate);
+    const key = own.has(text) ? own.get(text)! : plannedKey(projectId, soundId, candidate);
+    own.set(text, key);
+    return key;
   }
 
-  function isStale(projectId: number, { soundId, candidate }: TrialRow, key: string): boolean {
+  function plannedKey(projectId: number, soundId: number, candidate: Candidate): string | null {
     try {
-      return encodingKey(planTrial(readSound(db, projectId, soundId), candidate).plan) !== key;
+      return encodingKey(planTrial(readSound(db, projectId, soundId), candidate).plan);
     } catch (error) {
       if (!(error instanceof BijouError)) throw error;
-      return true;
+      return null;
     }
   }
 
@@ -207,25 +213,24 @@ export function comparisonService(
 }
 
 /** The destinations whose files of the sound are made in the very same way. */
-function usedIn(
-  { soundId, candidate, how, figures }: TrialRow,
-  lines: readonly PackLine[],
-): string[] {
+function usedIn({ candidate, how, figures }: TrialRow, needs: readonly NeedOfSound[]): string[] {
   if (!how || !figures) return [];
   const kind = writerById(candidate.writer);
   const own = JSON.stringify(sortedSettings(how.settings));
-  return lines.flatMap(({ assignment, plans }) => {
-    const isSame = plans.some(
-      ({ isCopy, writer, settings, rateHz, channels }) =>
-        !isCopy &&
-        writer === candidate.writer &&
-        rateHz === figures.sampleRateHz &&
-        channels === figures.channels &&
-        JSON.stringify(sortedSettings(filledSettings(kind, settings))) === own,
+  return needs.flatMap(({ assignment, files }) => {
+    const isSame = files.some(
+      ({ plan, shape }) =>
+        !plan.isCopy &&
+        plan.writer === candidate.writer &&
+        shape.rateHz === figures.sampleRateHz &&
+        shape.channelCount === figures.channels &&
+        JSON.stringify(sortedSettings(filledSettings(kind, plan.settings))) === own,
     );
-    return isSame && assignment.soundId === soundId ? [assignment.briefId] : [];
+    return isSame ? [assignment.briefId] : [];
   });
 }
+
+type NeedOfSound = ReturnType<CellService['needsOfSounds']>[number];
 
 function sortedSettings(settings: object): object {
   const said = Object.entries(settings).filter(([, value]) => value !== undefined);
@@ -233,6 +238,6 @@ function sortedSettings(settings: object): object {
 }
 
 /** Tells the same candidate on the same sound in several runs. */
-function keyOf({ soundId, candidate }: TrialRow): string {
+function keyOf({ soundId, candidate }: Pick<TrialRow, 'soundId' | 'candidate'>): string {
   return `${soundId} ${JSON.stringify(candidate)}`;
 }

@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { planText, type EncodingPlan } from '@/core/encoding';
 import type { Context } from '../context';
 import type { Encoding, Wanting } from '../db/encodings';
+import type { Rank } from '../jobs/ranks';
 import type { DeletionService } from './deleting';
 
 /** The key of what a plan comes to. */
@@ -17,14 +18,15 @@ export function encodingService({ db, store }: Context, { release }: DeletionSer
     return sha256 !== null && existsSync(store.path(sha256));
   }
 
-  /** The encoding of a plan: there already, on its way, or queued now. Answers its id. */
-  function wanted(projectId: number, plan: EncodingPlan): number {
+  /** The encoding of a plan: there already, on its way, or queued now, at that place at least. Answers its id. */
+  function wanted(projectId: number, plan: EncodingPlan, rank: Rank): number {
     const key = encodingKey(plan);
     const known = db.encodings.byKey(key);
     const isOpen = known?.state === 'queued' || known?.state === 'running';
+    if (known && isOpen) db.jobs.hasten('encode', known.id, rank);
     if (known && (isOpen || isThere(known))) return known.id;
     const id = db.encodings.queue(key, plan);
-    db.jobs.add(projectId, 'encode', id);
+    db.jobs.add(projectId, 'encode', id, rank);
     return id;
   }
 

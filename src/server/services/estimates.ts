@@ -23,9 +23,7 @@ export function estimateService(listening: ListeningService, cells: CellService)
 
   /** All files that a destination wants of a sound. @throws not-found where it is not sent there */
   async function ofAssignment(sound: Sound, briefId: string, signal?: AbortSignal) {
-    const need = cells
-      .needs(sound.projectId)
-      .find(({ assignment }) => assignment.soundId === sound.id && assignment.briefId === briefId);
+    const need = cells.needOf(sound, briefId);
     if (!need) {
       throw new BijouError('not-found', 'The sound does not go there.', 'Send it there first.');
     }

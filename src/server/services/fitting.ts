@@ -7,6 +7,7 @@ import type { Brief } from '@/core/brief/schema';
 import type { OfferedRemedy, Sound, Tryout } from '@/wire';
 import type { Encoding } from '../db/encodings';
 import type { Context } from '../context';
+import { RANK } from '../jobs/ranks';
 import type { CellService } from './cells';
 import type { EncodingService } from './encodings';
 import type { EstimateService } from './estimates';
@@ -73,7 +74,10 @@ export function fittingService(
     const needed = need.files.find(({ file }) => file.id === fileId);
     if (!needed || need.obstacle) throw notSent();
     const id = db.transaction(() => {
-      const tryoutId = db.tryouts.add(sound.id, encodings.wanted(sound.projectId, needed.plan));
+      const tryoutId = db.tryouts.add(
+        sound.id,
+        encodings.wanted(sound.projectId, needed.plan, RANK.asked),
+      );
       encodings.sweep();
       changed(sound.projectId);
       return tryoutId;

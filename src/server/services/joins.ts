@@ -197,6 +197,16 @@ export function joinService(context: Context, edits: EditService, { release }: D
     };
   }
 
+  /** The key of what a sound is to be joined to now; null where it is not, or cannot be. */
+  function keyNow(id: number): string | null {
+    try {
+      return wanted(id)?.key ?? null;
+    } catch {
+      // A part is gone, or is read no more: `follow` says so.
+      return null;
+    }
+  }
+
   /** Writes down what a sound was joined to. `key` tells of which parts. */
   function finish(id: number, key: string, made: JoinResult): void {
     const { sha256, bytes, facts, warnings, thumbnail } = made;
@@ -217,12 +227,9 @@ export function joinService(context: Context, edits: EditService, { release }: D
   /** Writes down why a sound could not be joined, and does not try again until something is other. */
   function giveUp(id: number, error: ErrorFacts): void {
     const sound = db.sounds.byId(id);
-    if (!sound?.join) return;
-    try {
-      givenUp.set(id, keyOf(sound.join, partsOf(sound.projectId, sound.join)));
-    } catch {
-      // A part is gone: `follow` says so.
-    }
+    const key = keyNow(id);
+    if (!sound || key === null) return;
+    givenUp.set(id, key);
     db.sounds.setState(id, sound.joined ? 'ready' : 'reading', error);
   }
 
@@ -241,6 +248,7 @@ export function joinService(context: Context, edits: EditService, { release }: D
     sheet,
     again,
     wanted,
+    keyNow,
     finish,
     giveUp,
     /** What went wrong the last time counts no more. */

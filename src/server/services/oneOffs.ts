@@ -12,6 +12,7 @@ import type { Context } from '../context';
 import type { OneOffFileRow, OneOffRow } from '../db/oneOffs';
 import { serveStored, type Asking } from '../files/serving';
 import { zipStream } from '../files/zipping';
+import { RANK } from '../jobs/ranks';
 import type { EncodingService } from './encodings';
 import type { EstimateService } from './estimates';
 import type { ListeningService } from './listening';
@@ -87,7 +88,7 @@ export function oneOffService(
     function plannedFile(sound: Sound): Pick<OneOffFileRow, 'changes' | 'encodingId' | 'error'> {
       try {
         const { plan, changes } = oneOffOf(readSound(db, projectId, sound.id), wish, gainDb);
-        return { changes, encodingId: encodings.wanted(projectId, plan), error: null };
+        return { changes, encodingId: encodings.wanted(projectId, plan, RANK.asked), error: null };
       } catch (error) {
         if (!(error instanceof BijouError)) throw error;
         return { changes: [], encodingId: null, error: errorFacts(error) };
@@ -109,7 +110,7 @@ export function oneOffService(
       for (const { plan, mark, changes } of files) {
         const { extension } = writerById(plan.writer);
         const name = freeName(`${sound.name}${mark}`, extension, taken);
-        const encodingId = encodings.wanted(projectId, plan);
+        const encodingId = encodings.wanted(projectId, plan, RANK.asked);
         db.oneOffs.addFile({ oneOffId, soundId, name, changes, encodingId, error: null });
       }
       db.oneOffs.dropOld(projectId, MOST_KEPT);

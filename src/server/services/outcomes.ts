@@ -3,6 +3,7 @@ import { hasToBeRead, plainOutcome, type Outcome } from '@/core/recipe/outcome';
 import { recipeKey } from '@/core/recipe/recipe';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
+import { RANK } from '../jobs/ranks';
 
 /** Finding out what comes of recipes, in the background, so that what would clip is known before it is built. */
 export function outcomeService({ db, pump }: Context) {
@@ -14,7 +15,9 @@ export function outcomeService({ db, pump }: Context) {
       for (const { id, recipe, facts, recipeProblem } of unknown) {
         const isPlain = !facts || recipeProblem || !hasToBeRead(recipe, facts.peakDbfs);
         if (isPlain) db.sounds.setOutcome(id, plainOutcome);
-        else if (!db.jobs.isOpen('outcome', id)) db.jobs.add(projectId, 'outcome', id);
+        else if (!db.jobs.isOpen('outcome', id)) {
+          db.jobs.add(projectId, 'outcome', id, RANK.quiet);
+        }
       }
     });
     pump();
@@ -28,16 +31,12 @@ export function outcomeService({ db, pump }: Context) {
     return { sound, sourceShape, key: keyOf(sound) };
   }
 
-  /** Writes down what was found, unless the sound is another meanwhile. */
-  function finish(id: number, key: string, outcome: Outcome): void {
-    const sound = db.sounds.byId(id);
-    if (sound && keyOf(sound) === key) db.sounds.setOutcome(id, outcome);
-  }
+  /** Writes down what was found. */
+  const finish = (id: number, outcome: Outcome) => db.sounds.setOutcome(id, outcome);
 
   /** Writes down why a step cannot be done that measures first. */
-  function fail(id: number, error: ErrorFacts): void {
-    if (db.sounds.byId(id)) db.sounds.setOutcome(id, { ...plainOutcome, error });
-  }
+  const fail = (id: number, error: ErrorFacts) =>
+    db.sounds.setOutcome(id, { ...plainOutcome, error });
 
   return { follow, wanted, finish, fail };
 }

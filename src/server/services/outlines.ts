@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
-import { groupBy } from '@/core/group';
 import { listText, type KeptFile } from '@/core/pack/changes';
 import { slottedSounds, type PartInput } from '@/core/pack/input';
 import { usesCalls } from '@/core/pack/partCalls';
@@ -10,27 +9,31 @@ import type { OutlinedFile, PackOutline, PackPart } from '@/wire';
 import type { Context } from '../context';
 import type { PlannedPack } from '../work/planPack';
 import type { RunOptions } from '../work/pool';
-import type { CellService } from './cells';
+import type { CellRowService } from './cellRows';
 import { projectById } from './lookUp';
-import { partFiles } from './packedSounds';
+import { storedPartFiles } from './packedSounds';
 
 /** What one destination takes, without what is read where it is laid out. */
 export type OutlineInput = Omit<PartInput, 'icon' | 'bytesOf'>;
 
 /** Looking at packs as they would be made now. */
-export function outlineService({ db, store, briefs, planner }: Context, cells: CellService) {
+export function outlineService(
+  { db, store, briefs, planner }: Context,
+  rows: Pick<CellRowService, 'settleThese'>,
+) {
   /** What some destinations of a project get. @throws not-found */
   function inputs(projectId: number, briefIds: readonly string[]): OutlineInput[] {
     const { name: project } = projectById(db, projectId);
     const catalogue = briefs(projectId);
     const wanted = new Set(briefIds);
-    const made = groupBy(cells.made(projectId, wanted), ({ assignment }) => assignment.briefId);
-    return [...wanted].map((id) => ({
-      brief: storedBrief(catalogue, id),
-      project,
-      settings: db.packSettings.of(projectId, id),
-      files: (made.get(id) ?? []).flatMap((one) => partFiles(db, one)),
-    }));
+    return [...wanted].map((id) => {
+      const brief = storedBrief(catalogue, id);
+      rows.settleThese(db.cells.ofBrief(projectId, id));
+      return {
+        ...{ brief, project, settings: db.packSettings.of(projectId, id) },
+        files: storedPartFiles(db, projectId, brief),
+      };
+    });
   }
 
   /** Lays a pack out, in a thread of its own. @throws too-slow, memory */
@@ -97,6 +100,9 @@ export function outlineService({ db, store, briefs, planner }: Context, cells: C
   function outlinedPart(input: OutlineInput, planned: PlannedPack, i: number): PackPart {
     const { brief, settings, files } = input;
     const part = planned.parts[i]!;
+    const waiting = new Set(
+      files.flatMap(({ soundId, made }) => ('reason' in made ? [soundId] : [])),
+    );
     return {
       briefId: brief.id,
       folder: part.folder,
@@ -111,7 +117,7 @@ export function outlineService({ db, store, briefs, planner }: Context, cells: C
         soundId,
         paths: [...paths],
         slots: [...slots],
-        isReady: files.every((file) => file.soundId !== soundId || !('reason' in file.made)),
+        isReady: !waiting.has(soundId),
       })),
       soundBytes: planned.entries
         .filter(({ kind, briefId }) => kind === 'sound' && briefId === brief.id)

@@ -1,9 +1,11 @@
-import type { Brief, BriefFile } from '@/core/brief/schema';
+import type { Brief } from '@/core/brief/schema';
+import { groupBy } from '@/core/group';
 import type { NeededFile } from '@/core/brief/needs';
 import type { EncodingPlan } from '@/core/encoding';
 import { writerById } from '@/core/formats/write';
 import { sheetOf, type SheetLine } from '@/core/join/plan';
 import type { ListedFacts } from '@/core/measure/probe';
+import { namesMeet } from '@/core/pack/naming';
 import type { PackedSound } from '@/core/pack/data';
 import type { PartFile } from '@/core/pack/input';
 import { marksAfter, shapeAfter } from '@/core/recipe/recipe';
@@ -11,7 +13,8 @@ import { spanThrough, traceRecipe } from '@/core/recipe/trace';
 import { emptyRecipe, shapeOf } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Database } from '../db';
-import type { CellService } from './cells';
+import type { FileForPack } from '../db/cellFiles';
+import type { cellsAnewService } from './cellsAnew';
 
 /** A finished file with what is known of it, whoever made it. */
 interface Finished {
@@ -31,26 +34,25 @@ interface Finished {
   >;
 }
 
-/** Everything that manifests can say of a finished file of a sound. */
-function packedSound(
-  db: Pick<Database, 'sounds'>,
+/** What manifests can say of a finished file; the rest is said of its sound, and of others. */
+export type ToldFile = Omit<PackedSound, 'path' | 'soundId' | 'piece' | keyof Said>;
+
+/** What is said of the sound itself, whatever was made of it. */
+type Said = Pick<Sound, 'name' | 'group' | 'labels' | 'language' | 'tempo'>;
+type ToldSound = Said & Pick<Sound, 'id'>;
+
+export function toldOf(
   sound: Sound,
   brief: Pick<Brief, 'id' | 'version'>,
-  file: BriefFile,
-  plan: EncodingPlan,
+  { file, plan }: Pick<NeededFile, 'file' | 'plan'>,
   { sha256, facts }: Finished,
-): Omit<PackedSound, 'path'> {
+): ToldFile {
   return {
     briefId: brief.id,
     briefVersion: brief.version,
     fileId: file.id,
     sha256,
     bytes: facts.bytes,
-    soundId: sound.id,
-    name: sound.name,
-    group: sound.group,
-    labels: sound.labels,
-    language: sound.language,
     container: facts.container,
     codec: facts.codec,
     mimeType: writerById(plan.writer).mimeType,
@@ -62,10 +64,17 @@ function packedSound(
     ...loopOf(sound, plan, facts),
     tags: facts.tags,
     source: { name: sound.fileName, sha256: sound.sourceSha256, tags: sound.facts?.tags ?? {} },
-    tempo: sound.tempo,
-    piece: pieceOf(db, sound),
     sheet: sheetIn(sound, plan),
   };
+}
+
+/** Everything that manifests can say of a finished file of a sound. */
+function packedSound(
+  told: ToldFile,
+  { id, name, group, labels, language, tempo }: ToldSound,
+  piece: PackedSound['piece'],
+): Omit<PackedSound, 'path'> {
+  return { ...told, soundId: id, name, group, labels, language, tempo, piece };
 }
 
 /** Where it loops, whether its format has a place for that or not. */
@@ -107,7 +116,8 @@ function sheetIn({ joined, facts }: Sound, plan: EncodingPlan): SheetLine[] | nu
   return sheetOf(joined.placed, span, after.rateHz);
 }
 
-export type MadeCell = ReturnType<CellService['made']> extends Generator<infer One> ? One : never;
+type Made = ReturnType<ReturnType<typeof cellsAnewService>['made']>;
+type MadeCell = Made extends Generator<infer One> ? One : never;
 
 /** The file of a cell that is finished and up to date in the data folder; null where there is none. */
 function storedFile({ made }: MadeCell, fileId: string): Finished | null {
@@ -123,16 +133,10 @@ export function partFiles(
   finishedFile = storedFile,
 ): PartFile[] {
   const { assignment, sound, brief, need, made, places } = cell;
-  const slotPaths = new Set((brief.layout?.slots ?? []).map(({ path }) => path));
   return brief.files.map((file): PartFile => {
     const needed = need.files.find((one) => one.file.id === file.id);
-    const place = places.get(file.id);
-    const paths = place?.paths ?? [file.id];
-    const meant = new Set([
-      ...(assignment.choices.slots ?? []),
-      // What lies there by its own name fills it as well.
-      ...paths.filter((path) => slotPaths.has(path)),
-    ]);
+    const paths = places.get(file.id)?.paths ?? [file.id];
+    const found = needed && finishedFile(cell, file.id);
     return {
       soundId: sound.id,
       name: sound.name,
@@ -140,28 +144,71 @@ export function partFiles(
       seconds: sound.facts?.seconds ?? 0,
       fileId: file.id,
       paths,
-      slots: [...meant],
-      made: finished() ?? { reason: reason(), isBuildable: needed !== undefined && !need.obstacle },
+      slots: slotsOf(brief, paths, assignment.choices.slots ?? []),
+      made: found
+        ? packedSound(toldOf(sound, brief, needed, found), sound, pieceOf(db, sound))
+        : {
+            reason: notReady(sound, need.obstacle?.message, made.length > 0, needed !== undefined),
+            isBuildable: needed !== undefined && !need.obstacle,
+          },
     };
-
-    function finished() {
-      const found = finishedFile(cell, file.id);
-      return found && needed ? packedSound(db, sound, brief, file, needed.plan, found) : null;
-    }
-
-    function reason(): string {
-      return notReady(sound, need.obstacle?.message, made.length > 0, needed);
-    }
   });
 }
 
+/** The same of everything that goes to a destination, as it is stored. */
+export function storedPartFiles(
+  db: Pick<Database, 'sounds' | 'cellFiles'>,
+  projectId: number,
+  brief: Brief,
+): PartFile[] {
+  const order = new Map(brief.files.map(({ id }, i) => [id, i]));
+  const rows = [...groupBy(db.cellFiles.forPack(projectId, brief.id), ({ cellId }) => cellId)];
+  return rows.flatMap(([, own]) =>
+    own
+      .sort((a, b) => (order.get(a.fileId) ?? 0) - (order.get(b.fileId) ?? 0))
+      .map((row) => partFileOf(db, brief, row, own)),
+  );
+}
+
+function partFileOf(
+  db: Pick<Database, 'sounds'>,
+  brief: Brief,
+  row: FileForPack,
+  own: readonly FileForPack[],
+): PartFile {
+  const { soundId, name, group, seconds, fileId, paths, key } = row;
+  const meeting = brief.names?.meeting === 'refuse' && own.find(({ meets }) => meets);
+  const obstacle = row.need.obstacle ?? (meeting ? namesMeet(meeting.path) : null);
+  const told = row.verdict === 'accepted' ? (row.told as ToldFile | null) : null;
+  const sound: ToldSound = { ...row, id: soundId, tempo: row.tempo as Sound['tempo'] };
+  const whole = row.isJoined ? db.sounds.byId(soundId) : undefined;
+  return {
+    ...{ soundId, name, group, seconds, fileId, paths },
+    slots: slotsOf(brief, paths, row.slots),
+    made: told
+      ? packedSound(told, sound, whole ? pieceOf(db, whole) : null)
+      : {
+          reason: notReady(sound, obstacle?.message, row.wasMade, key !== null),
+          isBuildable: key !== null && !obstacle,
+        },
+  };
+}
+
+/** The slots that a file is meant for: what lies in one by its own name fills it as well. */
+function slotsOf(brief: Brief, paths: readonly string[], chosen: readonly string[]): string[] {
+  const slots = brief.layout?.slots ?? [];
+  if (slots.length === 0) return [...chosen];
+  const known = new Set(slots.map(({ path }) => path));
+  return [...new Set([...chosen, ...paths.filter((path) => known.has(path))])];
+}
+
 function notReady(
-  { name }: Sound,
+  { name }: Pick<Sound, 'name'>,
   obstacle: string | undefined,
   wasMade: boolean,
-  needed: NeededFile | undefined,
+  isNeeded: boolean,
 ): string {
   if (obstacle !== undefined) return `“${name}” cannot be built yet: ${obstacle}`;
-  if (!needed) return `“${name}” cannot be built.`;
+  if (!isNeeded) return `“${name}” cannot be built.`;
   return wasMade ? `“${name}” has to be built anew.` : `“${name}” is not built yet.`;
 }

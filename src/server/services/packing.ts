@@ -10,17 +10,15 @@ import type { Context } from '../context';
 import type { PackRow } from '../db/madePacks';
 import { sha256OfFile } from '../files/store';
 import { mimeTypeOf } from '../files/types';
+import { RANK } from '../jobs/ranks';
 import type { PlannedEntry } from '../work/planPack';
-import type { CellService } from './cells';
 import type { DeletionService } from './deleting';
-import { digestOf, keptFiles, type OutlineService } from './outlines';
-import { partFiles } from './packedSounds';
+import { digestOf, keptFiles, type OutlineInput, type OutlineService } from './outlines';
 import type { PackService } from './packs';
 
 /** Putting packs together, and keeping them as they were made. */
 export function packingService(
   { db, store, briefs, changed, pump }: Context,
-  cells: CellService,
   { inputs, plan, look }: OutlineService,
   packs: PackService,
   { release }: DeletionService,
@@ -45,8 +43,8 @@ export function packingService(
     const id = db.transaction(() => {
       const title = all.length === 1 ? titleOf(all[0]!) : all[0]!.project;
       const made = db.madePacks.add(projectId, title, briefIds);
-      const missing = missingCells(projectId, briefIds);
-      if (missing.length > 0) packs.build(projectId, missing);
+      const missing = missingCells(projectId, all);
+      if (missing.length > 0) packs.build(projectId, missing, RANK.asked);
       else queue(projectId, made);
       takeOutOldest(projectId);
       changed(projectId);
@@ -65,22 +63,29 @@ export function packingService(
     for (const { id } of old) db.madePacks.setRemoved(id, new Date().toISOString());
   }
 
-  function missingCells(projectId: number, briefIds: readonly string[]): number[] {
-    return [...cells.made(projectId, new Set(briefIds))].flatMap((one) => {
-      const isOpen = partFiles(db, one).some(({ made }) => 'reason' in made && made.isBuildable);
-      return isOpen ? [one.assignment.id] : [];
+  /** The assignments of which something has to be built first. */
+  function missingCells(projectId: number, all: readonly OutlineInput[]): number[] {
+    return all.flatMap(({ brief, files }) => {
+      const missing = new Set(
+        files.flatMap(({ soundId, made }) =>
+          'reason' in made && made.isBuildable ? [soundId] : [],
+        ),
+      );
+      return db.packs
+        .assignmentsById(db.cells.ofBrief(projectId, brief.id))
+        .flatMap(({ id, soundId }) => (missing.has(soundId) ? [id] : []));
     });
   }
 
   function queue(projectId: number, packId: number): void {
     db.madePacks.setState(packId, 'packing');
-    db.jobs.add(projectId, 'pack', packId);
+    db.jobs.add(projectId, 'pack', packId, RANK.asked);
   }
 
   /** Goes on with packs that waited for their files, once these are there or have failed. */
   function follow(projectId: number): void {
     for (const id of db.madePacks.waiting(projectId)) {
-      if (db.madePacks.isBuilding(projectId, packById(id).briefs)) continue;
+      if (db.cells.isOpen(projectId, packById(id).briefs)) continue;
       db.transaction(() => queue(projectId, id));
       pump();
     }
@@ -160,9 +165,8 @@ export function packingService(
     throw new BijouError('not-found', 'That pack is not there any more.', 'Make it again.');
   }
 
-  function summary(pack: PackRow, sums = db.madePacks.sums(pack.projectId)): PackSummary {
-    const { id, title, briefs: ids, state, error, digest, createdAt } = pack;
-    const { files = 0, bytes = 0 } = sums.get(id) ?? {};
+  function summary(pack: PackRow): PackSummary {
+    const { id, title, briefs: ids, state, error, digest, createdAt, files, bytes } = pack;
     return { id, title, briefs: ids, state, error, digest, createdAt, files, bytes };
   }
 
@@ -238,8 +242,7 @@ export function packingService(
     letGo,
     details,
     list(projectId: number): PackSummary[] {
-      const sums = db.madePacks.sums(projectId);
-      return db.madePacks.of(projectId).map((pack) => summary(pack, sums));
+      return db.madePacks.of(projectId).map(summary);
     },
   };
 }

@@ -9,6 +9,7 @@ import type { PackLine } from '@/wire';
 import type { Context } from '../context';
 import { serveStored, type Asking } from '../files/serving';
 import { zipStream } from '../files/zipping';
+import { RANK, type Rank } from '../jobs/ranks';
 import type { CellService } from './cells';
 import type { EncodingService } from './encodings';
 import type { SendingService } from './sending';
@@ -21,11 +22,12 @@ export function packService(
   sending: SendingService,
 ) {
   /** Builds every assignment of a project that can be built, or only some. Answers the build's id. */
-  function build(projectId: number, assignmentIds?: readonly number[]): number {
-    const wanted = assignmentIds && new Set(assignmentIds);
-    const chosen = cells
-      .needs(projectId)
-      .filter(({ assignment }) => wanted?.has(assignment.id) ?? true);
+  function build(
+    projectId: number,
+    assignmentIds?: readonly number[],
+    rank: Rank = RANK.usual,
+  ): number {
+    const chosen = [...cells.needs(projectId, assignmentIds)];
     const ready = chosen.filter((need) => need.obstacle === null);
     if (ready.length === 0) throw nothingToBuild(chosen[0]?.obstacle?.message);
     const buildId = db.transaction(() => {
@@ -37,7 +39,7 @@ export function packService(
             buildId: id,
             assignmentId: assignment.id,
             fileId: file.id,
-            encodingId: encodings.wanted(projectId, plan),
+            encodingId: encodings.wanted(projectId, plan, rank),
           });
         }
       }
@@ -59,13 +61,13 @@ export function packService(
     const row = db.packs.output(id);
     const encoding = row && db.encodings.byId(row.encodingId);
     if (!row || !encoding?.sha256 || !encodings.isThere(encoding)) throw notThere();
-    const line = cells.lines(row.projectId, new Set([row.assignmentId]))[0];
+    const [assignment] = db.packs.assignmentsById([row.assignmentId]);
     const file =
-      line &&
-      storedBrief(briefs(row.projectId), line.assignment.briefId).files.find(
+      assignment &&
+      storedBrief(briefs(row.projectId), assignment.briefId).files.find(
         (one) => one.id === row.fileId,
       );
-    const name = line?.outputs.find((one) => one.id === id)?.name ?? row.fileId;
+    const name = assignment ? cells.placeOf(assignment, row.fileId).name : row.fileId;
     const mimeType = file ? writerById(file.writer).mimeType : 'application/octet-stream';
     return { sha256: encoding.sha256, name, mimeType };
   }
@@ -79,20 +81,18 @@ export function packService(
   /** What is in the pack: every finished file that is up to date and that its brief takes. */
   function packed(projectId: number, briefId: string | null) {
     const catalogue = briefs(projectId);
-    return cells
-      .lines(projectId)
-      .filter(({ assignment }) => briefId === null || assignment.briefId === briefId)
-      .flatMap(({ assignment, outputs }: PackLine) => {
-        const brief = storedBrief(catalogue, assignment.briefId);
-        return outputs.flatMap(({ paths, encodingId, upToDate, sha256, verification, verdict }) => {
-          if (!upToDate || !sha256 || !verification || !verdict?.accepted) return [];
-          const loop = loopIn(assignment.soundId, encodingId);
-          const facts = { ...verification.facts, ...loop };
-          // One destination alone needs no folder.
-          const placed = (path: string) => (briefId === null ? pathInPack(brief.id, path) : path);
-          return paths.map((path) => ({ brief, sha256, facts, path: placed(path) }));
-        });
+    const ids = briefId === null ? undefined : db.cells.ofBrief(projectId, briefId);
+    return cells.lines(projectId, ids).flatMap(({ assignment, outputs }: PackLine) => {
+      const brief = storedBrief(catalogue, assignment.briefId);
+      return outputs.flatMap(({ paths, encodingId, upToDate, sha256, verification, verdict }) => {
+        if (!upToDate || !sha256 || !verification || !verdict?.accepted) return [];
+        const loop = loopIn(assignment.soundId, encodingId);
+        const facts = { ...verification.facts, ...loop };
+        // One destination alone needs no folder.
+        const placed = (path: string) => (briefId === null ? pathInPack(brief.id, path) : path);
+        return paths.map((path) => ({ brief, sha256, facts, path: placed(path) }));
       });
+    });
   }
 
   /** Where a finished file loops, in its own frames, whether its format has a place for that or not. */

@@ -1,9 +1,11 @@
 import { storedBrief } from '@/core/brief/catalogue';
-import { givenNames, type FileToName, type GivenName } from '@/core/pack/naming';
-import { fileOfSlot } from '@/core/pack/slots';
-import { writerById } from '@/core/formats/write';
-import type { Assignment, Sound } from '@/wire';
 import type { Need } from '@/core/brief/needs';
+import type { Brief, BriefFile } from '@/core/brief/schema';
+import { writerById } from '@/core/formats/write';
+import { givenNames, type FileToName, type GivenName } from '@/core/pack/naming';
+import { hasToken } from '@/core/pack/pattern';
+import { fileOfSlot } from '@/core/pack/slots';
+import type { Assignment, Sound } from '@/wire';
 import type { Context } from '../context';
 
 /** One sound on its way to one destination. */
@@ -13,12 +15,48 @@ interface Placed {
   need: Need;
 }
 
+/** What the name of a file is made of, apart from what its destination demands and its place there. */
+export interface Naming extends Pick<FileToName, 'ending' | 'own' | 'slots'> {
+  values: Omit<FileToName['values'], 'number'>;
+}
+
 /** What tells a file of an assignment from all others. */
 export function placeKey({ id }: Pick<Assignment, 'id'>, fileId: string): string {
   return `${id} ${fileId}`;
 }
 
-/** The names and folders that the files of a project have at their destinations, by `placeKey`. */
+export function namingOf(
+  { assignment: { choices }, sound, need }: Placed,
+  brief: Brief,
+  file: BriefFile,
+): Naming {
+  const needed = need.files.find((one) => one.file.id === file.id);
+  const slots = choices.slots?.filter((path) => fileOfSlot(brief, path)?.id === file.id);
+  return {
+    ending: needed?.ending ?? file.extension,
+    ...(choices.name !== undefined && { own: choices.name }),
+    ...(slots && slots.length > 0 && { slots }),
+    values: {
+      name: sound.name,
+      group: sound.group,
+      language: sound.language ?? '',
+      prefix: choices.prefix ?? '',
+      format: writerById(needed?.plan.writer ?? file.writer).format,
+    },
+  };
+}
+
+/** A file that is to have a name at its destination, where it is so many-th. */
+export function fileToName(brief: Brief, { values, ...rest }: Naming, number: number): FileToName {
+  return { demands: brief, place: brief.id, ...rest, values: { ...values, number } };
+}
+
+/** Whether a name hangs on how many go there before it. */
+export function isCounted({ names, folder }: Brief, own: string | undefined): boolean {
+  return [own ?? names?.pattern, folder].some((pattern) => hasToken(pattern, 'number'));
+}
+
+/** The names and folders that the files of a project have at their destinations, by `placeKey`, all worked out anew. */
 export function namesOf(
   projectId: number,
   placed: readonly Placed[],
@@ -26,31 +64,16 @@ export function namesOf(
 ): Map<string, GivenName> {
   const catalogue = briefs(projectId);
   const counts = new Map<string, number>();
-  const files: (FileToName & { key: string })[] = placed.flatMap(({ assignment, sound, need }) => {
-    const { briefId, choices } = assignment;
+  const files = placed.flatMap((one) => {
+    const { briefId } = one.assignment;
     const brief = storedBrief(catalogue, briefId);
     const number = (counts.get(briefId) ?? 0) + 1;
     counts.set(briefId, number);
-    return brief.files.map((file) => {
-      const needed = need.files.find((one) => one.file.id === file.id);
-      return {
-        key: placeKey(assignment, file.id),
-        demands: brief,
-        place: briefId,
-        ending: needed?.ending ?? file.extension,
-        own: choices.name,
-        slots: choices.slots?.filter((path) => fileOfSlot(brief, path)?.id === file.id),
-        values: {
-          number,
-          name: sound.name,
-          group: sound.group,
-          language: sound.language ?? '',
-          prefix: choices.prefix ?? '',
-          format: writerById(needed?.plan.writer ?? file.writer).format,
-        },
-      };
-    });
+    return brief.files.map((file) => ({
+      key: placeKey(one.assignment, file.id),
+      toName: fileToName(brief, namingOf(one, brief, file), number),
+    }));
   });
-  const given = givenNames(files);
+  const given = givenNames(files.map(({ toName }) => toName));
   return new Map(files.map(({ key }, i) => [key, given[i]!]));
 }

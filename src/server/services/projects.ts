@@ -7,6 +7,9 @@ import type { DeletionService } from './deleting';
 import type { EncodingService } from './encodings';
 import { projectById } from './lookUp';
 
+/** So many sounds, or cells, are copied in one breath. */
+const COPIED_AT_ONCE = 300;
+
 /** Projects as a whole: begun, renamed, copied, deleted and brought back. */
 export function projectService(
   { db, changed, pump }: Context,
@@ -23,31 +26,56 @@ export function projectService(
     return known(id);
   }
 
-  /** The same sounds, recipes and destinations once more; nothing is read or built again for it. */
-  function copy(id: number): Project {
+  /**
+   * The same sounds, recipes and destinations once more; nothing is read or built again for it. It is made a part at
+   * a time, and seen when it is whole.
+   */
+  async function copy(id: number): Promise<Project> {
     const { name } = known(id);
-    const made = db.transaction(() => {
-      const project = db.projects.add(freeSoundName(`${name} copy`, names()));
-      db.projects.copyLayout(id, project);
-      db.ownBriefs.copy(id, project);
-      const buildId = db.packs.addBuild(project);
-      const twins = new Map(
-        db.projects.listed(id).map((soundId) => [soundId, copySound(soundId, project, buildId)]),
-      );
+    const { project, buildId } = db.transaction(() => {
+      const made = db.projects.add(freeSoundName(`${name} copy`, names()));
+      db.projects.setPartial(made, true);
+      db.projects.copyLayout(id, made);
+      db.ownBriefs.copy(id, made);
+      return { project: made, buildId: db.packs.addBuild(made) };
+    });
+    const twins = new Map<number, number>();
+    await inPieces(db.projects.listed(id), (soundId) =>
+      twins.set(soundId, copySound(soundId, project)),
+    );
+    // In the order in which they came: names are numbered in it.
+    await inPieces(db.packs.assignments(id), (sent) => {
+      const soundId = twins.get(sent.soundId);
+      if (soundId !== undefined) {
+        db.projects.copyCell(sent.id, { soundId, projectId: project, buildId });
+      }
+    });
+    db.transaction(() => {
       for (const twin of twins.values()) joinTwins(twin, twins);
       copyPackSettings(id, project, twins);
-      db.packs.dropSuperseded();
+      db.packs.dropEmptyBuilds();
+      db.projects.setPartial(project, false);
       changed(project);
-      return project;
     });
     pump();
-    return known(made);
+    return known(project);
   }
 
-  function copySound(soundId: number, project: number, buildId: number): number {
+  /** Forgets copies that came to no end. Call at a start. */
+  function forgetPartial(): void {
+    for (const id of db.projects.partial()) db.projects.forget(id);
+  }
+
+  /** Writes down something about each of many, with turns for others in between. */
+  async function inPieces<T>(all: readonly T[], write: (one: T) => unknown): Promise<void> {
+    for (let from = 0; from < all.length; from += COPIED_AT_ONCE) {
+      db.transaction(() => all.slice(from, from + COPIED_AT_ONCE).forEach(write));
+      await new Promise((others) => setImmediate(others));
+    }
+  }
+
+  function copySound(soundId: number, project: number): number {
     const twin = db.projects.copySound(soundId, project);
-    db.projects.copySent(soundId, twin);
-    db.projects.copyOutputs(soundId, twin, buildId);
     const { state, join } = db.sounds.byId(twin)!;
     if (state === 'reading' && !join) db.jobs.add(project, 'read', twin);
     return twin;
@@ -123,6 +151,7 @@ export function projectService(
     setLayout: db.projects.setLayout,
     rename,
     copy,
+    forgetPartial,
     remove,
     bringBack,
     letGo,

@@ -22,9 +22,9 @@ export async function reconcile(house: House, encodings: EncodingService): Promi
     }
     db.packs.dropSuperseded();
     encodings.sweep();
-    for (const { kind, waiting } of jobKinds) {
+    for (const { kind, rank, waiting } of jobKinds) {
       for (const { id, projectId } of waiting?.(house) ?? []) {
-        if (!db.jobs.isOpen(kind, id)) db.jobs.add(projectId, kind, id);
+        if (!db.jobs.isOpen(kind, id)) db.jobs.add(projectId, kind, id, rank);
       }
     }
     for (const sha256 of db.sources.loose()) {

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Check } from '@/core/host/checks';
@@ -19,13 +20,28 @@ export function rehearsalService(
   function follow(projectId: number): void {
     const due = db.rehearsals.of(projectId).filter(({ state }) => state === 'due');
     for (const { id, briefId } of due) {
-      if (db.madePacks.isBuilding(projectId, [briefId])) continue;
+      if (db.cells.isOpen(projectId, [briefId])) continue;
       db.transaction(() => {
         db.rehearsals.setState(id, 'checking');
-        db.jobs.add(projectId, 'rehearse', id);
+        // One that is at work on what was built before finds that out at its end, and begins anew.
+        if (!db.jobs.isOpen('rehearse', id)) db.jobs.add(projectId, 'rehearse', id);
       });
       pump();
     }
+  }
+
+  /** What its host is shown, as it is now; null while that is being made. */
+  function basisOf(id: number): string | null {
+    const row = db.rehearsals.byId(id);
+    if (row?.state !== 'checking') return null;
+    const { projectId, briefId } = row;
+    const { version } = storedBrief(briefs(projectId), briefId);
+    const shown = [
+      version,
+      db.packSettings.of(projectId, briefId),
+      db.cellFiles.shown(projectId, briefId),
+    ];
+    return createHash('sha256').update(JSON.stringify(shown)).digest('base64url');
   }
 
   /** Brings a destination's pack, as it would be now, to its host. Answers what writes down what that said. */
@@ -96,6 +112,7 @@ export function rehearsalService(
 
   return {
     follow,
+    basisOf,
     run,
     failed,
     cancelled: (id: number) => failed(id, errorFacts(cancelled())),

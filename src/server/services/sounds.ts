@@ -1,11 +1,12 @@
 import { BijouError, fromErrorFacts, type ErrorFacts } from '@/core/errors';
 import type { RawDescription } from '@/core/formats/raw/reader';
-import { freeSoundName, soundNameFrom } from '@/core/pack/names';
+import { freeSoundName, soundName, soundNameFrom } from '@/core/pack/names';
 import { differenceTitle } from '@/core/recipe/difference';
 import { kindOf, parseRecipe, shapeAfter, walkRecipe } from '@/core/recipe/recipe';
 import { emptyRecipe, shapeOf, type Recipe, type Shape } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Context } from '../context';
+import type { SoundValues } from '../db/sounds';
 import type { EditService } from './edits';
 import { soundById } from './lookUp';
 
@@ -20,6 +21,13 @@ export interface Placing {
   replaces?: () => number | null;
   /** Writes down elsewhere what became of the file, together with the sound. */
   record?: (soundId: number, already: boolean) => void;
+}
+
+/** What is to be other about a sound; the recipe as somebody sent it. */
+interface SoundChange {
+  name?: string | undefined;
+  recipe?: unknown;
+  removed?: boolean | undefined;
 }
 
 /** Taking sounds in, and shaping them. */
@@ -74,19 +82,40 @@ export function soundService(context: Context, edits: EditService) {
   }
 
   /**
-   * Sets the recipe. A step that is new and cannot be done where it stands is refused; one that was
+   * The recipe as it may be set. A step that is new and cannot be done where it stands is refused; one that was
    * there before and cannot be done any more is kept, and marked. @throws bad-setting, bad-span, not-legal
    */
-  function setRecipe(id: number, data: unknown, revision?: number): Sound {
-    const sound = byId(id);
+  function settableRecipe(sound: Sound, data: unknown): Recipe {
     const recipe: Recipe = parseRecipe(data);
-    const shape = sourceShape(sound);
-    const problem = newProblem(recipe, sound.recipe, shape);
+    const problem = newProblem(recipe, sound.recipe, sourceShape(sound));
     if (problem) throw fromErrorFacts(problem);
-    const verb = `${differenceTitle(sound.recipe, recipe)} on`;
-    edits.change(sound.projectId, verb, [{ soundId: id, values: { recipe } }], revision);
+    return recipe;
+  }
+
+  /**
+   * Changes a sound's name or recipe, or takes it out of the project and back in: all of that, or nothing of it.
+   * @throws changed-meanwhile where it is other than at `revision`, and as `settableRecipe`
+   */
+  function change(id: number, { name, recipe, removed }: SoundChange, revision?: number): Sound {
+    const sound = byId(id);
+    const next = recipe === undefined ? undefined : settableRecipe(sound, recipe);
+    const values: Partial<SoundValues> = {
+      ...(next && { recipe: next }),
+      ...(name !== undefined && { name: soundName(name) }),
+      ...(removed !== undefined && { removedAt: removed ? new Date().toISOString() : null }),
+    };
+    const verbs = [
+      ...(next ? [`${differenceTitle(sound.recipe, next)} on`] : []),
+      ...(name === undefined ? [] : ['Rename']),
+      ...(removed === undefined ? [] : [removed ? 'Take out' : 'Bring back']),
+    ];
+    const verb = verbs.length === 1 ? verbs[0]! : 'Change';
+    edits.change(sound.projectId, verb, [{ soundId: id, values }], revision);
     return byId(id);
   }
+
+  const setRecipe = (id: number, recipe: unknown, revision?: number) =>
+    change(id, { recipe }, revision);
 
   /** Lets a file that was to replace a sound stand beside it, under a name of its own. */
   function letStand({ id, projectId, name, group }: Sound): void {
@@ -160,6 +189,7 @@ export function soundService(context: Context, edits: EditService) {
     readAgain,
     ofProject: db.sounds.ofProject,
     add,
+    change,
     setRecipe,
     split,
     copy,

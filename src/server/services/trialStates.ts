@@ -1,6 +1,7 @@
 import { BijouError } from '@/core/errors';
-import type { WorkState } from '@/wire';
+import type { Job, WorkState } from '@/wire';
 import type { Database } from '../db';
+import type { EncodingInShort } from '../db/encodings';
 import type { ComparisonRow, TrialRow } from '../db/trials';
 
 /** @throws not-found */
@@ -12,14 +13,12 @@ export function comparisonById(db: Pick<Database, 'trials'>, id: number): Compar
 
 /** How far a trial is: its file has to be made, then measured. */
 export function trialState(
-  db: Pick<Database, 'encodings' | 'jobs'>,
-  { id, error, figures, encodingId }: TrialRow,
+  { error, figures }: TrialRow,
+  encoding: EncodingInShort | undefined,
+  job: Job | undefined,
 ): WorkState {
   if (error) return 'failed';
   if (figures) return 'done';
-  const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
   if (!encoding) return 'failed';
-  if (encoding.state !== 'done') return encoding.state;
-  const job = db.jobs.of('trial', id);
-  return job === undefined ? 'cancelled' : (db.jobs.byId(job)?.state ?? 'queued');
+  return encoding.state === 'done' ? (job?.state ?? 'cancelled') : encoding.state;
 }

@@ -11,9 +11,10 @@ import { BIJOU_VERSION } from '@/core/version';
 import type { Machine } from '@/wire';
 import type { Context } from '../context';
 import type { TrialRow } from '../db/trials';
+import { RANK } from '../jobs/ranks';
 import type { EncodingService } from './encodings';
 import { projectById, readSound } from './lookUp';
-import { comparisonById, trialState } from './trialStates';
+import { comparisonById } from './trialStates';
 
 /** Runs of a project that are kept; what only older ones need goes. */
 const MOST_KEPT = 20;
@@ -66,7 +67,7 @@ export function tryingService(
     try {
       const sound = readSound(db, projectId, soundId);
       const { plan, settings, reference, changes } = planTrial(sound, candidate);
-      const encodingId = encodings.wanted(projectId, plan);
+      const encodingId = encodings.wanted(projectId, plan, RANK.compared);
       const {
         rateHz,
         channelCount: channels,
@@ -92,20 +93,21 @@ export function tryingService(
     const { projectId } = comparisonById(db, comparisonId);
     for (const trial of db.trials.of(comparisonId)) {
       const encoding = trial.encodingId ? db.encodings.byId(trial.encodingId) : undefined;
-      if (encoding?.state === 'done' && isOpen(trial)) db.jobs.add(projectId, 'trial', trial.id);
+      if (encoding?.state === 'done' && isOpen(trial)) queueTrial(projectId, trial.id);
     }
     queueTiming(comparisonId);
   }
 
+  const queueTrial = (projectId: number, id: number) =>
+    db.jobs.add(projectId, 'trial', id, RANK.measured);
+
   /** Once all are measured that can be. What somebody stopped is timed when they say so. */
   function queueTiming(comparisonId: number, isAsked = false): void {
     const { projectId } = comparisonById(db, comparisonId);
-    const all = db.trials.of(comparisonId);
-    const states = new Set(all.map((trial) => trialState(db, trial)));
-    const waits = states.has('queued') || states.has('running');
-    const isStopped = states.has('cancelled') && !isAsked;
-    const isWanted = all.some(({ figures, work }) => figures && !work);
-    if (waits || isStopped || !isWanted || db.jobs.isOpen('decoding', comparisonId)) return;
+    const { open, cancelled, untimed } = db.trials.standing(comparisonId);
+    const isStopped = cancelled > 0 && !isAsked;
+    const isNotDue = open > 0 || isStopped || untimed === 0;
+    if (isNotDue || db.jobs.isOpen('decoding', comparisonId)) return;
     db.jobs.add(projectId, 'decoding', comparisonId);
   }
 
@@ -114,10 +116,15 @@ export function tryingService(
     for (const trial of db.trials.waitingFor(encodingId)) {
       const { projectId } = comparisonById(db, trial.comparisonId);
       const isMade = db.encodings.byId(encodingId)?.state === 'done';
-      if (isMade && isOpen(trial)) db.jobs.add(projectId, 'trial', trial.id);
+      if (isMade && isOpen(trial)) queueTrial(projectId, trial.id);
       else queueTiming(trial.comparisonId);
       changed(projectId);
     }
+  }
+
+  /** The same of very many that were cancelled. */
+  function filesSettled(encodingIds: readonly number[]): void {
+    for (const id of db.trials.waitingAmong(encodingIds)) queueTiming(id);
   }
 
   const isOpen = (trial: TrialRow) =>
@@ -164,6 +171,12 @@ export function tryingService(
     };
   }
 
+  /** Which files of a run are timed; null for a run that is not kept. */
+  function timingBasis(comparisonId: number): string | null {
+    const isKept = db.trials.comparison(comparisonId) !== undefined;
+    return isKept ? db.trials.measuredFiles(comparisonId) : null;
+  }
+
   function timed(
     comparisonId: number,
     trialIds: readonly number[],
@@ -181,8 +194,8 @@ export function tryingService(
   /** Runs that should be timed and for which nothing else is left to be done: a crash came between. */
   function untimed(): { id: number; projectId: number }[] {
     return db.trials.timingDue().filter(({ id }) => {
-      const states = new Set(db.trials.of(id).map((trial) => trialState(db, trial)));
-      return !states.has('queued') && !states.has('running') && !states.has('cancelled');
+      const { open, cancelled } = db.trials.standing(id);
+      return open === 0 && cancelled === 0;
     });
   }
 
@@ -242,7 +255,18 @@ export function tryingService(
 
   return {
     ...{ begin, again, timeAgain, stop, forget },
-    ...{ fileSettled, measured, failed, settled, toTime, timed, timingOver, untimed },
+    ...{
+      fileSettled,
+      filesSettled,
+      timingBasis,
+      measured,
+      failed,
+      settled,
+      toTime,
+      timed,
+      timingOver,
+      untimed,
+    },
   };
 }
 

@@ -18,6 +18,7 @@ const REPORT_MS = 120;
 export async function doTask(
   task: Task,
   report: (share: number) => void,
+  pause?: Int32Array,
 ): Promise<Answer<unknown>> {
   let reported = 0;
   const progress = (share: number) => {
@@ -26,12 +27,14 @@ export async function doTask(
     reported = now;
     report(Math.min(1, share));
   };
-  return answered(() => dispatch(task, progress));
+  return answered(() => dispatch(task, progress, pause));
 }
 
 type Doing<Kind extends Task['kind']> = (
   task: Extract<Task, { kind: Kind }>,
   progress: (share: number) => void,
+  /** Not 0 while others have their turn. */
+  pause?: Int32Array,
 ) => Promise<unknown>;
 
 /** How each kind of task is done. */
@@ -49,8 +52,12 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   body: readLongBody,
 };
 
-function dispatch(task: Task, progress: (share: number) => void): Promise<unknown> {
-  return (doing[task.kind] as Doing<Task['kind']>)(task as never, progress);
+function dispatch(
+  task: Task,
+  progress: (share: number) => void,
+  pause: Int32Array | undefined,
+): Promise<unknown> {
+  return (doing[task.kind] as Doing<Task['kind']>)(task as never, progress, pause);
 }
 
 /** An error travels as data. */

@@ -36,6 +36,8 @@ import type {
 export interface RunOptions {
   signal: AbortSignal;
   progress: (share: number) => void;
+  /** Not 0 while the task is to wait, as far as it can. */
+  pause?: Int32Array | undefined;
   /** In a process of its own, because the task may bring down what it runs in. */
   isApart?: boolean;
 }
@@ -79,13 +81,16 @@ export class WorkerPool {
   run(task: PlanTask, options: RunOptions): Promise<PlannedPack>;
   run(task: IndexTask, options: RunOptions): Promise<LookedIndex>;
   run(task: IconTask, options: RunOptions): Promise<Uint8Array>;
-  async run(task: Task, { signal, progress, isApart = false }: RunOptions): Promise<unknown> {
+  async run(
+    task: Task,
+    { signal, progress, pause, isApart = false }: RunOptions,
+  ): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);
     try {
       const answer = isApart
         ? await runApart(join(dirname(this.worker), 'apart.mjs'), task, either, progress)
-        : await this.runInThread(task, either, progress);
+        : await this.runInThread({ task, pause }, either, progress);
       if (!answer.ok) throw fromErrorFacts(answer.error);
       return answer.result;
     } catch (error) {
@@ -96,7 +101,7 @@ export class WorkerPool {
   }
 
   private async runInThread(
-    task: Task,
+    what: { task: Task; pause: Int32Array | undefined },
     signal: AbortSignal,
     progress: (share: number) => void,
   ): Promise<Answer<unknown>> {
@@ -106,7 +111,7 @@ export class WorkerPool {
     port1.unref();
     try {
       return (await this.pool.run(
-        { task, port: port2 },
+        { ...what, port: port2 },
         { transferList: [port2], signal },
       )) as Answer<unknown>;
     } finally {

@@ -38,10 +38,11 @@ export function tryFile(
   });
 }
 
-/** What decoding some files costs. Nothing else should be at work. */
+/** What decoding some files costs. Nothing else should be at work: while something is, it waits between two files. */
 export async function measureDecoding(
   { files, runs }: DecodingTask,
   progress: (share: number) => void,
+  pause?: Int32Array,
 ): Promise<WorkFigures[]> {
   const opened = await Promise.all(files.map(({ path }) => openFile(path)));
   try {
@@ -53,6 +54,7 @@ export async function measureDecoding(
       runs,
       clock: workClock.now,
       isOwnClock: workClock.isOwn,
+      between: async () => void (pause && Atomics.wait(pause, 0, 1)),
       round: progress,
     });
   } finally {

@@ -4,16 +4,18 @@ import { listen } from './listen';
 import type { ListenTask } from './listenTasks';
 import type { Answer, Task } from './tasks';
 
-/** Entry of a worker thread: one task in, one answer out, progress (0 … 1) on the port. */
+/** Entry of a worker thread: one task in, one answer out, progress (0 … 1) on the port. It may be held by `pause`. */
 export default async function work({
   task,
   port,
+  pause,
 }: {
   task: Task;
   port: MessagePort;
+  pause?: Int32Array | undefined;
 }): Promise<Answer<unknown>> {
   try {
-    return await doTask(task, (share) => port.postMessage(share));
+    return await doTask(task, (share) => port.postMessage(share), pause);
   } finally {
     port.close();
   }

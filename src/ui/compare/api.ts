@@ -22,13 +22,15 @@ export function useRuns(): ComparisonSummary[] | undefined {
 
 /** A run with its trials, followed while they come in; null for one that is not kept. */
 export function useRun(id: number | null): Comparison | null | undefined {
-  const { project, trials, jobs, revision } = useProject();
-  const open = jobs.map((job) => `${job.id}${job.state}`).join();
+  const { project, trials, running, work, revision } = useProject();
+  const open = [...running.map((job) => job.id), ...work.map((one) => one.open)].join();
   const { data, isError } = useQuery({
     queryKey: ['comparison', project.id, id, trials.version, revision, open],
     queryFn: () => call<Comparison>(`comparisons/${id}`),
     enabled: id !== null,
     placeholderData: (before, query) => (query?.queryKey[2] === id ? before : undefined),
+    // While it comes in there is another one after every trial.
+    gcTime: 5_000,
     retry: false,
   });
   return isError ? null : data;

@@ -1,7 +1,6 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import { groupBy } from '@/core/group';
 import { call } from '../shared/api';
 import { formatTime, plural } from '../shared/format';
 import { useProgress, useProject } from '../shared/project';
@@ -9,12 +8,12 @@ import { useAction } from '../shared/useAction';
 
 /** What is being worked on right now, wherever one is: how much is left, how fast it goes, and Cancel. */
 export function Work() {
-  const { project, jobs } = useProject();
+  const { project, work, running } = useProject();
   const byJob = useProgress((state) => state.byJob);
   const { run, busy } = useAction();
   const [began, setBegan] = useState<{ at: number; most: number } | null>(null);
   const [now, setNow] = useState(0);
-  const open = jobs.length;
+  const open = work.reduce((sum, one) => sum + one.open, 0);
   useEffect(() => {
     if (open === 0) {
       setBegan(null);
@@ -27,13 +26,12 @@ export function Work() {
     return () => clearInterval(clock);
   }, [open]);
   if (open === 0 || !began) return null;
-  const left = jobs.reduce((sum, job) => sum + 1 - (byJob[job.id] ?? job.progress), 0);
+  const begun = running.reduce((sum, job) => sum + (byJob[job.id] ?? job.progress), 0);
+  const left = open - begun;
   const done = Math.max(0, began.most - left);
   const seconds = Math.max(0, now - began.at) / 1000;
   const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
-  const parts = [...groupBy(jobs, ({ verb, noun }) => `${verb} ${noun}`).values()].map(
-    (alike) => `${alike[0]!.verb} ${plural(alike.length, alike[0]!.noun)}`,
-  );
+  const parts = work.map((one) => `${one.verb} ${plural(one.open, one.noun)}`);
   return (
     <div
       className="border-base-300 bg-base-100 flex items-center gap-4 border-b px-6 py-1.5"

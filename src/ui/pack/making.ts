@@ -1,8 +1,9 @@
 import type { Cell } from '@/wire';
 import { call } from '../shared/api';
-import { useProgress, useProject } from '../shared/project';
+import { useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
 import { changes } from '../shared/useChange';
+import { useWorkOn } from '../shared/work';
 
 /** Begins builds, once all that was chosen before is on the server: it is built as it was chosen last. */
 export function useBuild() {
@@ -30,15 +31,7 @@ export function useBuild() {
 
 /** How far a file is that is being made, and ending that. */
 export function useMaking(encodingId: number) {
-  const { jobs } = useProject();
   const { run, busy } = useAction();
-  const job = jobs.find(({ kind, subjectId }) => kind === 'encode' && subjectId === encodingId);
-  const heard = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
-  return {
-    /** 0 to 1. */
-    progress: heard ?? job?.progress ?? 0,
-    busy,
-    /** null when nothing is left to be ended. */
-    cancel: job ? () => run(() => call(`jobs/${job.id}/cancel`, 'POST')) : null,
-  };
+  const { progress = 0, end } = useWorkOn('encode', encodingId);
+  return { progress, busy, cancel: () => run(end) };
 }

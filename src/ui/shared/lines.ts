@@ -15,22 +15,21 @@ const loadLine = inBatches(MOST_LINES, async (projectId, ids) => {
   return new Map(lines.map((line) => [line.assignment.id, line]));
 });
 
-/** How everything about one cell is asked for, as of a revision of its sound. */
-export function lineQuery(projectId: number, cellId: number, revision: number) {
+/** How everything about one cell is asked for: again whenever something of it is other. */
+export function lineQuery(projectId: number, { id, revision }: Pick<Cell, 'id' | 'revision'>) {
   return {
-    // A sound changes with everything that hangs on it: then its lines are asked for again.
-    queryKey: ['line', projectId, cellId, revision],
-    queryFn: () => loadLine(projectId, cellId),
+    queryKey: ['line', projectId, id, revision],
+    queryFn: () => loadLine(projectId, id),
     staleTime: Infinity,
     gcTime: 60_000,
   };
 }
 
 /** Everything about one cell; undefined until it is there. While it is fetched again, the last is answered. */
-export function useLine(cell: Cell, revision: number): PackLine | undefined {
+export function useLine(cell: Cell): PackLine | undefined {
   const { project } = useProject();
   const { data } = useQuery({
-    ...lineQuery(project.id, cell.id, revision),
+    ...lineQuery(project.id, cell),
     placeholderData: keepPreviousData,
   });
   return data ?? undefined;
@@ -41,14 +40,14 @@ type Fetched = PackLine | null | undefined;
 const none: readonly PackLine[] = [];
 
 /** The lines of one sound, as far as they are there. */
-export function useLinesOf(sound: { id: number; revision: number } | undefined) {
+export function useLinesOf(sound: { id: number } | undefined) {
   const { project, cells } = useProject();
   const own = useMemo(
     () => (sound ? cells.filter(({ soundId }) => soundId === sound.id) : []),
     [cells, sound],
   );
   return useQueries({
-    queries: own.map(({ id }) => lineQuery(project.id, id, sound?.revision ?? 0)),
+    queries: own.map((cell) => lineQuery(project.id, cell)),
     combine: allThere,
   });
 }

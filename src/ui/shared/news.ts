@@ -1,17 +1,28 @@
-import type { ProjectNews, ProjectState, Sound } from '@/wire';
+import type { ProjectNews, ProjectState } from '@/wire';
 
-/** The state with what has changed since. Sounds that did not change stay the same objects. */
+/** The state with what has changed since. What did not change stays the same object. */
 export function withNews(before: ProjectState, news: ProjectNews): ProjectState {
-  const { changed, gone, cells: fresh, ...around } = news;
-  if (changed.length + gone.length === 0) return { ...before, ...around };
-  const byId = new Map<number, Sound>(before.sounds.map((sound) => [sound.id, sound]));
-  for (const id of gone) byId.delete(id);
-  for (const sound of changed) byId.set(sound.id, sound);
-  // Sounds stand in the order in which they came, also those that are brought back.
-  const sounds = [...byId.values()].sort((a, b) => a.id - b.id);
+  const { changed, gone, cells: fresh, goneCells, ...around } = news;
   const isOther = new Set([...gone, ...changed.map(({ id }) => id)]);
-  const cells = [...before.cells.filter(({ soundId }) => !isOther.has(soundId)), ...fresh].sort(
-    (a, b) => a.id - b.id,
-  );
-  return { ...before, ...around, sounds, cells };
+  const left = before.cells.filter(({ soundId }) => isOther.has(soundId)).map(({ id }) => id);
+  return {
+    ...before,
+    ...around,
+    sounds: withChanged(before.sounds, changed, gone),
+    cells: withChanged(before.cells, fresh, [...goneCells, ...left]),
+  };
+}
+
+/** A list in the order in which its lines came; it is the same where nothing of it has changed. */
+function withChanged<T extends { id: number }>(
+  before: T[],
+  changed: readonly T[],
+  gone: readonly number[],
+): T[] {
+  if (changed.length + gone.length === 0) return before;
+  const byId = new Map(before.map((one) => [one.id, one]));
+  for (const id of gone) byId.delete(id);
+  for (const one of changed) byId.set(one.id, one);
+  // Also what is brought back stands where it stood.
+  return [...byId.values()].sort((a, b) => a.id - b.id);
 }

@@ -43,7 +43,11 @@ export function ProjectProvider({ initial, children }: { initial: string; childr
       // What did not change is kept as it is by `withNews`; comparing all of it again would take long.
       // The server is on this machine or near it: whether the browser is on the internet says nothing.
       defaultOptions: {
-        queries: { staleTime: 30_000, retry: 1, structuralSharing: false, networkMode: 'always' },
+        // What is asked for with every change is let go soon after the next one.
+        queries: {
+          ...{ staleTime: 30_000, gcTime: 20_000, retry: 1 },
+          ...{ structuralSharing: false, networkMode: 'always' },
+        },
       },
     });
     made.setQueryData(['project', id], first);
@@ -129,6 +133,20 @@ export function useRefresh(): () => Promise<void> {
 /** Time between two fetches of the state while many things change at once: as fast as it can be followed. */
 const PAUSE_MS = { least: 150, most: 1_000 };
 
+/** What is known of jobs that are still running: others are over, and nobody asks for them any more. */
+function runningOf(
+  client: QueryClient,
+  projectId: number,
+  byJob: Record<number, number>,
+): Record<number, number> {
+  if (Object.keys(byJob).length < MOST_HEARD) return byJob;
+  const { running = [] } = client.getQueryData<ProjectState>(['project', projectId]) ?? {};
+  return Object.fromEntries(running.flatMap(({ id }) => (id in byJob ? [[id, byJob[id]!]] : [])));
+}
+
+/** More jobs than ever run at a time. */
+const MOST_HEARD = 50;
+
 function Events({ projectId }: { projectId: number }) {
   const client = useQueryClient();
   useEffect(() => {
@@ -155,7 +173,9 @@ function Events({ projectId }: { projectId: number }) {
     const unhear = hearProject(projectId, (heard) => {
       if (heard.kind === 'progress') {
         const { jobId, progress } = heard;
-        useProgress.setState(({ byJob }) => ({ byJob: { ...byJob, [jobId]: progress } }));
+        useProgress.setState(({ byJob }) => ({
+          byJob: { ...runningOf(client, projectId, byJob), [jobId]: progress },
+        }));
         // After a lost connection, too, anything may have happened meanwhile.
       } else refresh();
     });

@@ -17,7 +17,7 @@ export function useCue() {
   return (sound: Sound, { key, ...shaping }: Pick<HeardWith, 'recipe'> & { key?: string } = {}) => {
     const queries = cells
       .filter(({ soundId }) => soundId === sound.id)
-      .map(({ id }) => lineQuery(project.id, id, sound.revision));
+      .map((cell) => lineQuery(project.id, cell));
     const known = queries.map(({ queryKey }) => client.getQueryData<Fetched>(queryKey));
     const forms = (lines: typeof known) =>
       versionsOf(sound, { ...shaping, briefs, lines: lines.flatMap((line) => line ?? []) });

@@ -17,6 +17,7 @@ import { trials } from './016Trials';
 import { packs } from './017Packs';
 import { rehearsals } from './018Rehearsals';
 import { timing } from './019Timing';
+import { cells } from './020Cells';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -39,4 +40,5 @@ export const migrations: readonly string[] = [
   packs,
   rehearsals,
   timing,
+  cells,
 ];

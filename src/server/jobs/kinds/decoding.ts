@@ -9,10 +9,11 @@ export const decodingJob: JobKind = {
   waiting: ({ trying }) => trying.untimed(),
   handler({ context: { pool }, trying }) {
     return {
+      basis: ({ subjectId }) => trying.timingBasis(subjectId),
       start: () => undefined,
       async run(job, { commit, ...options }) {
         const wanted = trying.toTime(job.subjectId);
-        if (!wanted) return commit(() => trying.timingOver(job.subjectId));
+        if (!wanted) return void commit(() => trying.timingOver(job.subjectId));
         const { trialIds, ...task } = wanted;
         const costs = await pool().run({ kind: 'decoding', ...task }, options);
         commit(() => trying.timed(job.subjectId, trialIds, costs));

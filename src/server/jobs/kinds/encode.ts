@@ -16,14 +16,14 @@ export const encodeJob: JobKind = {
       for (const projectId of db.encodings.projectsOf(id)) changed(projectId);
     }
 
-    /** Writes down what was made, unless nobody wants it any more. */
     function finish(id: number, made: MadeFile): void {
-      if (!db.encodings.byId(id)) return release(made.sha256);
       db.encodings.finish(id, made);
       tell(id);
     }
 
     return {
+      // It is made by its key, which never changes; who wants it may go.
+      basis: ({ subjectId }) => db.encodings.byId(subjectId)?.key ?? null,
       start: (job) => db.encodings.setState(job.subjectId, 'running'),
       async run(job, { temporary, commit, ...options }) {
         const plan = db.encodings.planOf(job.subjectId);
@@ -51,7 +51,7 @@ export const encodeJob: JobKind = {
         await store.while(sha256, async () => {
           // A copy has its source's address, and what is stored is never written again.
           await store.place(output, sha256);
-          commit(() => finish(job.subjectId, made));
+          if (!commit(() => finish(job.subjectId, made))) release(sha256);
         });
       },
       fail(job, error) {
@@ -64,6 +64,14 @@ export const encodeJob: JobKind = {
         db.encodings.setState(subjectId, other === undefined ? 'cancelled' : 'queued');
         if (other !== undefined) db.jobs.add(other, 'encode', subjectId);
         tell(subjectId);
+      },
+      cancelAll(jobs) {
+        const ids = jobs.map(({ subjectId }) => subjectId);
+        const shared = new Set(db.encodings.sharedAmong(ids));
+        for (const job of jobs) if (shared.has(job.subjectId)) this.cancel(job);
+        const own = ids.filter((id) => !shared.has(id));
+        db.encodings.cancelAll(own);
+        trying.filesSettled(own);
       },
     };
   },

@@ -6,8 +6,9 @@ export const joinJob: JobKind = {
   lane: 'threads',
   verb: 'joining',
   noun: 'sound',
-  handler({ context: { pool, store }, joins, listening }) {
+  handler({ context: { pool, store }, deletions: { release }, joins, listening }) {
     return {
+      basis: ({ subjectId }) => joins.keyNow(subjectId),
       start: (job) => joins.tryAgain(job.subjectId),
       async run(job, { temporary, commit, ...options }) {
         const wanted = joins.wanted(job.subjectId);
@@ -29,7 +30,7 @@ export const joinJob: JobKind = {
         await store.place(peaks, made.sha256, 'peaks');
         await store.while(made.sha256, async () => {
           await store.place(output, made.sha256);
-          commit(() => joins.finish(job.subjectId, wanted.key, made));
+          if (!commit(() => joins.finish(job.subjectId, wanted.key, made))) release(made.sha256);
         });
       },
       fail: (job, error) => joins.giveUp(job.subjectId, error),

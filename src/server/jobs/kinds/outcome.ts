@@ -1,19 +1,21 @@
 import type { JobKind } from '../kind';
+import { RANK } from '../ranks';
 
 /** Finding out what comes of a sound's recipe. Nobody waits for it. */
 export const outcomeJob: JobKind = {
   kind: 'outcome',
   lane: 'threads',
-  isQuiet: true,
+  rank: RANK.quiet,
   verb: 'measuring',
   noun: 'sound',
   handler({ context: { db, store, pool }, outcomes }) {
     return {
+      basis: ({ subjectId }) => outcomes.wanted(subjectId)?.key ?? null,
       start: () => undefined,
       async run(job, { commit, ...options }) {
         const wanted = outcomes.wanted(job.subjectId);
         if (!wanted) return;
-        const { sound, sourceShape, key } = wanted;
+        const { sound, sourceShape } = wanted;
         const outcome = await pool().run(
           {
             kind: 'outcome',
@@ -24,7 +26,7 @@ export const outcomeJob: JobKind = {
           },
           options,
         );
-        commit(() => outcomes.finish(job.subjectId, key, outcome));
+        commit(() => outcomes.finish(job.subjectId, outcome));
       },
       fail: (job, error) => outcomes.fail(job.subjectId, error),
       cancel: () => undefined,

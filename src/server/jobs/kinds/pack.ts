@@ -8,10 +8,11 @@ export const packJob: JobKind = {
   verb: 'putting together',
   noun: 'pack',
   waiting: ({ context: { db } }) => db.madePacks.unfinished(),
-  handler({ packing }) {
+  handler({ context: { db }, packing }) {
     const cancelled = () =>
       errorFacts(new BijouError('cancelled', 'It was cancelled.', 'Make it again.'));
     return {
+      basis: ({ subjectId }) => db.madePacks.byId(subjectId)?.createdAt ?? null,
       start: () => undefined,
       run: ({ subjectId }, { signal, progress, commit, isApart = false }) =>
         packing.assemble(subjectId, { signal, progress, commit, isApart }),

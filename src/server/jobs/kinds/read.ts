@@ -24,6 +24,7 @@ export const readJob: JobKind = {
       }
     }
     return {
+      basis: ({ subjectId }) => db.sounds.byId(subjectId)?.sourceSha256 ?? null,
       start(job) {
         // What went wrong the last time is not said while it is tried again.
         if (db.sounds.byId(job.subjectId)?.state === 'reading') {

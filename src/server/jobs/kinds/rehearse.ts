@@ -9,6 +9,7 @@ export const rehearseJob: JobKind = {
   waiting: ({ context: { db } }) => db.rehearsals.unfinished(),
   handler({ rehearsals }) {
     return {
+      basis: ({ subjectId }) => rehearsals.basisOf(subjectId),
       start: () => undefined,
       async run({ subjectId }, { commit, signal, progress, isApart }) {
         commit(await rehearsals.run(subjectId, { signal, progress, isApart }));

@@ -1,18 +1,23 @@
 import { marksAfter } from '@/core/recipe/recipe';
 import { noFile } from '../../work/tryFile';
 import type { JobKind } from '../kind';
+import { RANK } from '../ranks';
 
 /** Holding a candidate's file against its sound, once it is made. */
 export const trialJob: JobKind = {
   kind: 'trial',
   lane: 'threads',
-  // Each is a result that somebody waits for, and what was made for it is there already.
-  isNext: true,
+  rank: RANK.measured,
   verb: 'measuring',
   noun: 'trial',
   waiting: ({ context: { db } }) => db.trials.unmeasured(),
   handler({ context: { db, store, pool }, trying }) {
     return {
+      basis({ subjectId }) {
+        const { encodingId = null, how } = db.trials.byId(subjectId) ?? {};
+        const encoding = encodingId === null ? undefined : db.encodings.byId(encodingId);
+        return how && encoding ? `${encoding.key} ${encoding.sha256}` : null;
+      },
       start: () => undefined,
       async run(job, { commit, ...options }) {
         const trial = db.trials.byId(job.subjectId);

@@ -92,6 +92,7 @@ function unpackHandler({
 
   const find = (arrivalId: number) => db.intakes.arrival(arrivalId);
   return {
+    basis: ({ subjectId }) => find(subjectId)?.archiveSha256 ?? null,
     start: () => undefined,
     async run(job, { signal, progress, commit }) {
       const archive = find(job.subjectId);

@@ -7,7 +7,8 @@ import { cellText, type TableColumn } from '@/core/collect/columns';
 import type { Sound } from '@/wire';
 import { MiddleCut } from '../../shared/MiddleCut';
 import { call } from '../../shared/api';
-import { useProgress, useProject, useProjectId } from '../../shared/project';
+import { useProjectId } from '../../shared/project';
+import { useWorkOn } from '../../shared/work';
 import { useAction } from '../../shared/useAction';
 import { Thumbnail } from '../../waveform/Thumbnail';
 import { WorryChips } from '../order/WorryChips';
@@ -197,10 +198,8 @@ function Name({ sound, tabIndex }: { sound: Sound; tabIndex: 0 | -1 }) {
 
 function Reading({ sound }: { sound: Sound }) {
   const { run } = useAction();
-  const { jobs } = useProject();
-  const job = jobs.find(({ kind, subjectId }) => kind === 'read' && subjectId === sound.id);
-  const progress = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
-  if (sound.error && !job && !sound.join) return <Stuck sound={sound} error={sound.error} />;
+  const { progress, end } = useWorkOn('read', sound.id);
+  if (sound.error && !sound.join) return <Stuck sound={sound} error={sound.error} />;
   return (
     <span className="flex items-center gap-1.5">
       {/* A bar that moves without saying anything would only keep the machine from reading. */}
@@ -214,7 +213,7 @@ function Reading({ sound }: { sound: Sound }) {
           aria-label={`Reading ${sound.name}`}
         />
       )}
-      {job && (
+      {!sound.join && (
         <button
           className="btn btn-ghost btn-xs btn-square"
           aria-label={`Do not read ${sound.name}`}
@@ -222,7 +221,7 @@ function Reading({ sound }: { sound: Sound }) {
           tabIndex={-1}
           onClick={(event) => {
             event.stopPropagation();
-            void run(() => call(`jobs/${job.id}/cancel`, 'POST'));
+            void run(end);
           }}
         >
           <X size={13} />

@@ -6,7 +6,8 @@ import { isUnsteady } from '@/core/compare/spread';
 import type { Comparison } from '@/wire';
 import { call } from '../../shared/api';
 import { plural } from '../../shared/format';
-import { useProgress, useProject } from '../../shared/project';
+import { useProject } from '../../shared/project';
+import { useWorkOn } from '../../shared/work';
 import { useAction } from '../../shared/useAction';
 
 /** How far a run is, and what can be done with it. */
@@ -82,8 +83,5 @@ function Again({ run }: { run: Comparison }) {
 
 /** How far timing is, as fast as it is told. */
 function useTimed({ id, workProgress }: Comparison): number | null {
-  const { jobs } = useProject();
-  const job = jobs.find(({ kind, subjectId }) => kind === 'decoding' && subjectId === id);
-  const heard = useProgress(({ byJob }) => (job ? byJob[job.id] : undefined));
-  return heard ?? workProgress;
+  return useWorkOn('decoding', id).progress ?? workProgress;
 }

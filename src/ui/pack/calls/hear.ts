@@ -36,7 +36,7 @@ export function useHearCall(briefId: string) {
       return;
     }
     // It may have been built a moment ago, of which this page has not heard yet.
-    const query = { ...lineQuery(project.id, cell.id, sound.revision), staleTime: 0 };
+    const query = { ...lineQuery(project.id, cell), staleTime: 0 };
     const line = await client.fetchQuery(query);
     const output = line?.outputs.find(({ upToDate, verification }) => upToDate && verification);
     const facts = output?.verification?.facts;

@@ -43,7 +43,7 @@ function Opened({
   onClose: () => void;
 }) {
   const { project } = useProject();
-  const line = useLine(cell, sound.revision);
+  const line = useLine(cell);
   const { icon: Icon, phrase, className } = stateSigns[cell.state];
   return (
     <aside

@@ -12,9 +12,9 @@ const MOST_STEPS = 20;
 
 /** Another text whenever a pack might come out otherwise. */
 export function usePackVersion(): string {
-  const { revision, packs, briefsVersion, history, cells, jobs } = useProject();
+  const { revision, packs, briefsVersion, history, cells, work } = useProject();
   const finished = cells.reduce((sum, one) => sum + one.finished, 0);
-  if (jobs.some(({ kind }) => kind === 'encode')) {
+  if (work.some(({ kind }) => kind === 'encode')) {
     const step = Math.ceil(cells.length / MOST_STEPS);
     const far = Math.floor(finished / Math.max(1, step));
     return ['building', far, packs.version, briefsVersion, history.undo?.id].join(' ');

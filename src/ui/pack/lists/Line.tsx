@@ -26,7 +26,7 @@ export function Line({
 }) {
   const { project } = useProject();
   const { release } = useSending();
-  const line = useLine(cell, sound.revision);
+  const line = useLine(cell);
   return (
     <div
       className={`border-base-300 bg-base-100 grid min-h-26 gap-x-6 gap-y-3 border border-t-0 px-4 py-3 lg:grid-cols-[13rem_minmax(0,1fr)_minmax(0,1.4fr)] ${

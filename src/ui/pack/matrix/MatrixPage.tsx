@@ -94,7 +94,7 @@ export function MatrixPage() {
     const sound = sounds.find(({ id }) => id === cell?.soundId);
     if (!cell || !sound) return;
     goTo({ soundId: cell.soundId, briefId: cell.briefId });
-    const line = await client.fetchQuery(lineQuery(project.id, cell.id, sound.revision));
+    const line = await client.fetchQuery(lineQuery(project.id, cell));
     const output = line?.outputs.find(({ upToDate, sha256 }) => upToDate && sha256 !== null);
     if (!output) return;
     cue(sound, { key: `output-${output.id}` });

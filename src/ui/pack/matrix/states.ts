@@ -7,6 +7,7 @@ import {
   CircleX,
   Equal,
   History,
+  Hourglass,
   LoaderCircle,
   type LucideIcon,
 } from 'lucide-react';
@@ -47,6 +48,12 @@ export const stateSigns: Readonly<Record<CellState, StateSign>> = {
     word: 'building',
     phrase: 'being built',
     className: 'text-primary',
+  },
+  checking: {
+    icon: Hourglass,
+    word: 'checking',
+    phrase: 'being checked',
+    className: 'text-soft',
   },
   built: { icon: Check, word: 'built', phrase: 'built', className: 'text-success' },
 };

@@ -11,13 +11,9 @@ const schema = yup
   })
   .noUnknown();
 
-/** Changes a sound's name or recipe, or takes it out of the project and back in. */
+/** Changes a sound's name or recipe, or takes it out of the project and back in: all of that, or nothing. */
 export const PATCH = answer(async ({ request, params, bijou }) => {
   const soundId = whole(params['sound'], 'sound');
-  const { name, recipe, removed, revision } = await body(request, schema);
-  const { projectId } = bijou.sounds.byId(soundId);
-  if (recipe !== undefined) bijou.sounds.setRecipe(soundId, recipe, revision);
-  if (name !== undefined) bijou.edits.edit(projectId, [{ soundId, name }], revision);
-  if (removed !== undefined) bijou.edits.edit(projectId, [{ soundId, removed }], revision);
-  return bijou.sounds.byId(soundId);
+  const { revision, ...change } = await body(request, schema);
+  return bijou.sounds.change(soundId, change, revision);
 });

@@ -5,5 +5,5 @@ import { idsOf } from '../../../fields';
 export const GET = answer(async ({ request, params, bijou }) => {
   const { id } = bijou.projectById(whole(params['project'], 'project'));
   const isOfAll = !new URL(request.url).searchParams.has('of');
-  return bijou.packs.lines(id, isOfAll ? undefined : new Set(idsOf(request)));
+  return bijou.packs.lines(id, isOfAll ? undefined : idsOf(request));
 });
