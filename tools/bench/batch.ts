@@ -26,8 +26,6 @@ async function run(source: string, folder: string, threads: number): Promise<num
         writer: 'ogg',
         settings: { quality: 5 },
         output: join(folder, `${name}.ogg`),
-        peaks: join(folder, `${name}.peaks`),
-        workingCopy: join(folder, `${name}.pcm`),
       },
       { signal: new AbortController().signal, progress: () => undefined },
     );

@@ -29,7 +29,8 @@ export function jobStatements(db: Db) {
     "UPDATE jobs SET state = 'queued', basis = NULL, attempts = 0, isSuspect = 0 WHERE id = ?",
   );
   const lastQueued = db.prepare<[number, string, number], JobRow>(
-    `SELECT ${COLUMNS} FROM jobs WHERE projectId = ? AND state = 'queued'
+    // From the end: where there are very many, most of them are meant.
+    `SELECT ${COLUMNS} FROM jobs NOT INDEXED WHERE projectId = ? AND state = 'queued'
        AND kind IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
   );
   const endAll = db.prepare<[string]>(

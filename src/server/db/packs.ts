@@ -53,7 +53,7 @@ export function sendingStatements(db: Db) {
   const dropUnfinished = db.prepare<[number]>(
     `DELETE FROM outputs
      WHERE assignmentId IN (SELECT id FROM assignments WHERE soundId = ? AND sent = 0)
-       AND encodingId IN (SELECT id FROM encodings WHERE state <> 'done')`,
+       AND (SELECT state FROM encodings WHERE id = encodingId) <> 'done'`,
   );
   return {
     of: (soundId: number): Sent =>

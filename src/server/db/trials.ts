@@ -85,7 +85,7 @@ export function trialStatements(db: Db) {
     .pluck();
   // Curves and bands are most of what is known of a trial, and few look at them.
   const LIGHT = `SELECT id, comparisonId, soundId, candidate, encodingId, plan, error, work,
-    json_remove(figures, '$.fidelity.bands', '$.fidelity.curve') AS figures FROM trials`;
+    listed AS figures FROM trials`;
   const trial = db.prepare<[number], Stored>(`${LIGHT} WHERE id = ?`);
   const trials = db.prepare<[number], Stored>(`${LIGHT} WHERE comparisonId = ? ORDER BY id`);
   const ofEncoding = db.prepare<[number], Stored>(
@@ -117,8 +117,8 @@ export function trialStatements(db: Db) {
     [{ id: number; projectId: number }],
     Omit<EarlierTrial, 'candidate' | 'work'> & { candidate: string; work: string | null }
   >(
-    `SELECT comparisonId, soundId, candidate, work, figures ->> '$.bytes' AS bytes,
-       figures ->> '$.fidelity.grade' AS grade
+    `SELECT comparisonId, soundId, candidate, work, listed ->> '$.bytes' AS bytes,
+       listed ->> '$.fidelity.grade' AS grade
      FROM trials WHERE id IN (
        SELECT max(before.id) FROM trials AS now JOIN trials AS before
          ON before.soundId = now.soundId AND before.candidate = now.candidate
@@ -141,16 +141,22 @@ export function trialStatements(db: Db) {
   const whole = db
     .prepare<[number], string | null>('SELECT figures FROM trials WHERE id = ?')
     .pluck();
-  const setFigures = db.prepare<[string, number]>('UPDATE trials SET figures = ? WHERE id = ?');
+  const setFigures = db.prepare<[{ id: number; figures: string }]>(
+    `UPDATE trials SET figures = @figures,
+       listed = json_remove(@figures, '$.fidelity.bands', '$.fidelity.curve') WHERE id = @id`,
+  );
   const setError = db.prepare<[string, number]>('UPDATE trials SET error = ? WHERE id = ?');
   const setWork = db.prepare<[string | null, number]>('UPDATE trials SET work = ? WHERE id = ?');
   const news = db.prepare<
     [number],
     Record<'runs' | 'count' | 'measured' | 'failed' | 'timed', number>
   >(
-    `SELECT max(comparisonId) AS runs, count(*) AS count, count(figures) AS measured,
-       count(trials.error) AS failed, count(work) AS timed
-     FROM trials JOIN comparisons ON comparisons.id = comparisonId WHERE projectId = ?`,
+    `SELECT max(id) AS runs,
+       coalesce(sum((SELECT count(*) FROM trials WHERE comparisonId = comparisons.id)), 0) AS count,
+       sum((SELECT count(*) FROM trials WHERE comparisonId = comparisons.id AND figures IS NOT NULL)) AS measured,
+       sum((SELECT count(*) FROM trials WHERE comparisonId = comparisons.id AND error IS NOT NULL)) AS failed,
+       sum((SELECT count(*) FROM trials WHERE comparisonId = comparisons.id AND work IS NOT NULL)) AS timed
+     FROM comparisons WHERE projectId = ?`,
   );
   const unmeasured = db.prepare<[], { id: number; projectId: number }>(
     `SELECT trials.id, projectId FROM trials JOIN comparisons ON comparisons.id = comparisonId
@@ -232,7 +238,7 @@ export function trialStatements(db: Db) {
     /** Tells the measured files of a run from all others. */
     measuredFiles: (comparisonId: number) => measuredFiles.get(comparisonId) ?? '',
     setFigures: (id: number, figures: TrialFigures) =>
-      void setFigures.run(JSON.stringify(figures), id),
+      void setFigures.run({ id, figures: JSON.stringify(figures) }),
     setError: (id: number, error: ErrorFacts) => void setError.run(JSON.stringify(error), id),
     setWork: (id: number, work: WorkFigures | null) =>
       void setWork.run(work && JSON.stringify(work), id),

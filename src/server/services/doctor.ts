@@ -1,4 +1,3 @@
-import { rm } from 'node:fs/promises';
 import { checkFinished } from '@/core/brief/check';
 import { briefById } from '@/core/brief/catalogue';
 import { labelDoubt } from '@/core/measure/labelDoubt';
@@ -29,18 +28,13 @@ export function doctorService(
   sending: SendingService,
   ownBriefs: OwnBriefService,
 ) {
-  async function read({ stream, bytes }: Shown) {
-    return store.lookAt(stream, bytes, async (source) => {
-      const [peaks, workingCopy] = [store.temporaryPath(), store.temporaryPath()];
-      try {
-        return await pool().run(
-          { kind: 'read', source, raw: null, peaks, workingCopy, voice: true },
-          { signal: new AbortController().signal, progress: () => undefined },
-        );
-      } finally {
-        for (const path of [peaks, workingCopy]) await rm(path, { force: true });
-      }
-    });
+  function read({ stream, bytes }: Shown) {
+    return store.lookAt(stream, bytes, (source) =>
+      pool().run(
+        { kind: 'read', source, raw: null, keep: null, voice: true },
+        { signal: new AbortController().signal, progress: () => undefined },
+      ),
+    );
   }
 
   /** Holds a file against every brief of a project. Nothing of it is kept. @throws what reading it says */

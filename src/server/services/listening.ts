@@ -30,8 +30,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
         kind: 'read',
         source: store.path(sha256),
         raw: db.sources.rawOf(sha256),
-        peaks,
-        workingCopy,
+        keep: { peaks, workingCopy },
       },
       { signal: new AbortController().signal, progress: () => undefined },
     );

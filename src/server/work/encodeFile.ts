@@ -24,10 +24,9 @@ export async function encodeFile(
   task: EncodeTask,
   progress: (share: number) => void,
 ): Promise<EncodeResult> {
-  const { output, peaks, workingCopy } = task;
   const once = async (recipe: Recipe) => {
     // What was too loud is made anew from its beginning.
-    for (const path of [output, peaks, workingCopy]) await rm(path, { force: true });
+    await rm(task.output, { force: true });
     return encodedOnce({ ...task, recipe }, progress);
   };
   const made = await heldBelow(task, once, peaksOf);
@@ -48,11 +47,10 @@ async function encodedOnce(
   const { expected, warnings, ...made } = task.isCopy
     ? await copy(task)
     : await encode(task, progress);
-  const { writer, settings, output, peaks, workingCopy } = task;
+  const { writer, settings, output } = task;
   const raw = rawDescription(writer, settings, expected) ?? null;
-  const read = await readFile(
-    { source: output, raw, peaks, workingCopy, loop: made.loop },
-    (done) => progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
+  const read = await readFile({ source: output, raw, keep: null, loop: made.loop }, (done) =>
+    progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
   const verification = compare(read, expected);
   if (verification.problems.length > 0) {
@@ -67,7 +65,6 @@ async function encodedOnce(
     verification: { ...verification, ...made },
     warnings,
     raw,
-    hasWorkingCopy: read.hasWorkingCopy,
   };
 }
 

@@ -39,7 +39,8 @@ export async function joinSounds(
   );
   const { output: source, peaks } = task;
   // What is plain WAV needs no working copy, whatever its path.
-  const read = await readFile({ source, raw: null, peaks, workingCopy: `${source}.copy` }, (done) =>
+  const keep = { peaks, workingCopy: `${source}.copy` };
+  const read = await readFile({ source, raw: null, keep }, (done) =>
     progress(JOINING + ((1 - JOINING) * done) / frames),
   );
   const { bytes } = read.facts;

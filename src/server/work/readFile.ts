@@ -11,44 +11,37 @@ import type { ReadResult, ReadTask } from './tasks';
 const MOST_FLOAT_BYTES = 3.5e9;
 
 /**
- * Decodes a file once and leaves its peak pyramid and, unless it is WAV itself, a WAV copy of what
- * was decoded, which can be read from any frame on. Used for sources and for finished outputs alike.
+ * Decodes a file once and measures it. Where it is to be kept for listening, it leaves its peak pyramid and, unless it
+ * is WAV itself, a WAV copy of what was decoded, which can be read from any frame on.
  */
 export async function readFile(
-  {
-    source: path,
-    raw,
-    peaks,
-    workingCopy,
-    voice,
-    loop,
-  }: Omit<ReadTask, 'kind'> & { loop?: Loop | null },
+  { source: path, raw, keep, voice, loop }: Omit<ReadTask, 'kind'> & { loop?: Loop | null },
   progress: NonNullable<ProbeOptions['progress']>,
 ): Promise<ReadResult> {
   return withFile(path, async (source) => {
     const reader = await openSound(source, raw ?? undefined);
-    const pyramid = new PyramidBuilder(reader.header.channels);
+    const pyramid = keep && new PyramidBuilder(reader.header.channels);
     const thumbnail = new ThumbnailBuilder();
     const { pcm, result } = measured(reader, source.size, {
       loop,
       voice,
       look(block) {
-        pyramid.push(block);
+        pyramid?.push(block);
         thumbnail.push(block);
       },
       progress,
     });
     // Codecs cannot be entered anywhere; plain samples in WAV can.
-    const hasWorkingCopy = !isPlainWav(reader.header);
+    const hasWorkingCopy = keep !== null && !isPlainWav(reader.header);
     if (hasWorkingCopy) {
       const floatBytes = (pcm.frames ?? 0) * pcm.channelCount * 4;
       const bits = floatBytes > MOST_FLOAT_BYTES ? 16 : 32;
-      await writeTemporary(workingCopy, (sink) => writeSound(pcm, 'wav', { bits }, sink));
+      await writeTemporary(keep.workingCopy, (sink) => writeSound(pcm, 'wav', { bits }, sink));
     } else {
       for await (const block of pcm.blocks) void block;
     }
     const read = await result();
-    await writeTemporary(peaks, (sink) => sink.write(pyramid.finish()));
+    if (pyramid) await writeTemporary(keep.peaks, (sink) => sink.write(pyramid.finish()));
     return { ...read, hasWorkingCopy, thumbnail: thumbnail.finish() };
   });
 }

@@ -10,13 +10,13 @@ import type { Call, PathVariant } from '@/core/pack/calls/calls';
 import type { BodyName } from '../bodies';
 import type { MadeFile } from '../db/encodings';
 
-/** Reads a source: its facts, its peak pyramid and, where needed, a copy that can be read anywhere. */
+/** Reads a file: its facts and, where it is kept for listening, its peak pyramid and a copy that can be read anywhere. */
 export interface ReadTask {
   kind: 'read';
   source: string;
   raw: RawDescription | null;
-  peaks: string;
-  workingCopy: string;
+  /** Where what listening needs is left; null where nobody is going to listen. */
+  keep: { peaks: string; workingCopy: string } | null;
   /** Whether it is asked at which speed a voice speaks. */
   voice?: boolean;
 }
@@ -28,8 +28,6 @@ export interface EncodeTask extends Omit<EncodingPlan, 'sourceSha256'> {
   raw: RawDescription | null;
   sourceShape: Shape;
   output: string;
-  peaks: string;
-  workingCopy: string;
 }
 
 /** Joins sounds into one WAV file and reads it. */
@@ -202,9 +200,7 @@ export interface ReadResult extends Probed {
   thumbnail: string;
 }
 
-export interface EncodeResult extends MadeFile {
-  hasWorkingCopy: boolean;
-}
+export type EncodeResult = MadeFile;
 
 /** What a worker answers. Errors travel as data: a class does not survive the way between threads. */
 export type Answer<Result> = { ok: true; result: Result } | { ok: false; error: ErrorFacts };

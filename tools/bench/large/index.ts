@@ -22,6 +22,8 @@ const ms = (value: number) => `${value < 10 ? value.toFixed(1) : Math.round(valu
 async function measured(what: string, bar: string, work: () => unknown): Promise<Row> {
   const delay = monitorEventLoopDelay({ resolution: 1 });
   delay.enable();
+  // It counts from one turn to the next.
+  await new Promise((turn) => setTimeout(turn, 5));
   const before = process.cpuUsage();
   const began = performance.now();
   const note = await work();
@@ -74,8 +76,8 @@ function multiply(dataDir: string, project: number): number {
       for (const soundId of sounds) {
         for (let k = 0; k < 10; k++) {
           run(
-            `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, error, figures, work)
-             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, error, figures, work
+            `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, error, figures, listed, work)
+             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, error, figures, listed, work
              FROM trials WHERE id = ?`,
             comparison,
             soundId,

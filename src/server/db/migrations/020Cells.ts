@@ -124,7 +124,7 @@ ${outdating(
 ${outdating(
   'cellOfEncoding',
   'UPDATE OF state, error, sha256, verification ON encodings',
-  'SELECT assignmentId AS id FROM outputs WHERE encodingId = NEW.id',
+  'SELECT DISTINCT assignmentId AS id FROM outputs WHERE encodingId = NEW.id',
   1,
 )}
 ${outdating('cellRehearsed', 'INSERT ON rehearsedSounds', 'SELECT NEW.assignmentId AS id', 1)}
@@ -151,6 +151,13 @@ INSERT INTO cells (id, projectId, soundId, briefId, isListed, state, revision)
   WHERE sent = 1 AND removedAt IS NULL AND facts IS NOT NULL;
 INSERT INTO staleCells (id, depth, isSaid) SELECT id, 2, 1 FROM cells;
 
+-- The figures of a trial without curves and bands, which are most of them and which few look at.
+ALTER TABLE trials ADD COLUMN listed TEXT;
+UPDATE trials SET listed = json_remove(figures, '$.fidelity.bands', '$.fidelity.curve') WHERE figures IS NOT NULL;
+-- Counted with every piece of news, without a look at figures.
+CREATE INDEX trialsMeasured ON trials(comparisonId) WHERE figures IS NOT NULL;
+CREATE INDEX trialsFailed ON trials(comparisonId) WHERE error IS NOT NULL;
+CREATE INDEX trialsTimed ON trials(comparisonId) WHERE work IS NOT NULL;
 CREATE INDEX trialsOfCandidate ON trials(soundId, candidate);
 -- What a finished file comes to, apart from what was measured on it.
 ALTER TABLE encodings ADD COLUMN bytes INTEGER;

@@ -31,8 +31,8 @@ export const encodeJob: JobKind = {
         const { sourceSha256, ...how } = plan;
         const sourceShape = db.sources.shapeOf(sourceSha256);
         if (!sourceShape) throw sourceGone();
-        const [output, peaks, workingCopy] = [temporary(), temporary(), temporary()];
-        const { hasWorkingCopy, ...made } = await pool().run(
+        const output = temporary();
+        const made = await pool().run(
           {
             kind: 'encode',
             ...how,
@@ -40,14 +40,10 @@ export const encodeJob: JobKind = {
             raw: db.sources.rawOf(sourceSha256),
             sourceShape,
             output,
-            peaks,
-            workingCopy,
           },
           options,
         );
         const { sha256 } = made;
-        if (hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
-        await store.place(peaks, sha256, 'peaks');
         await store.while(sha256, async () => {
           // A copy has its source's address, and what is stored is never written again.
           await store.place(output, sha256);

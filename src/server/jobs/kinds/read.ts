@@ -37,7 +37,12 @@ export const readJob: JobKind = {
         const sha256 = sound.sourceSha256;
         const [peaks, workingCopy] = [temporary(), temporary()];
         const read = await pool().run(
-          { kind: 'read', source: store.path(sha256), raw: sound.raw, peaks, workingCopy },
+          {
+            kind: 'read',
+            source: store.path(sha256),
+            raw: sound.raw,
+            keep: { peaks, workingCopy },
+          },
           options,
         );
         if (read.hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
