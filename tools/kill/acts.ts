@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { MemorySink } from '@/core/bytes/source';
 import { writeSound } from '@/core/formats/write';
 import { pcmFromChannels } from '@/core/pcm/pcm';
+import { builtinBriefs } from '@/core/brief/builtin';
 import { openBijou, type Bijou } from '@/server/bijou';
 import { randomOf } from '../fuzz/mutate';
 import { makeZip } from '../made/zip';
@@ -106,6 +107,19 @@ const acts: (() => Promise<unknown> | void)[] = [
   },
   () => {
     if (bijou.packs.lines(project).some(({ obstacle }) => !obstacle)) bijou.packs.build(project);
+  },
+  () => {
+    // More than is worked out within one change.
+    const sounds = ready().map(({ id }) => id);
+    const briefs = builtinBriefs.map(({ id }) => id);
+    bijou.packs.send(project, { sounds, briefs }, { prefix: `p${upTo(9)}` });
+    if (random() < 0.7) bijou.edits.undo(project);
+    else bijou.packs.release(project, { sounds, briefs });
+  },
+  async () => {
+    const { id } = await bijou.projects.copy(project);
+    bijou.projects.remove(id);
+    await bijou.projects.letGo(id);
   },
   async () => {
     const sound = some(ready());

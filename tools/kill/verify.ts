@@ -1,7 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { isDeepStrictEqual } from 'node:util';
 import type { Bijou } from '@/server/bijou';
 import { sha256OfFile } from '@/server/files/store';
+import { openForReading } from '@/server/readOnly';
 
 /** Behind this, what was brought in before may have been decided about, or cleaned up. */
 export const LET_GO = 'let go';
@@ -14,7 +16,11 @@ export async function faultsOf(bijou: Bijou, dataDir: string): Promise<string[]>
     if (!existsSync(path)) faults.push(`${what} has lost its file`);
     else if ((await sha256OfFile(path)) !== sha256) faults.push(`${what} has another file`);
   };
+  const reader = openForReading(dataDir);
   for (const { id, name } of bijou.projects.all()) {
+    // Rows say what everything worked out anew would.
+    const rows = bijou.packs.cells(id).map(({ revision, ...cell }) => (void revision, cell));
+    if (!isDeepStrictEqual(rows, reader.cells.cells(id))) faults.push(`${name} has other cells`);
     const sounds = () => bijou.sounds.ofProject(id).filter(({ state }) => state !== 'refused');
     if (bijou.jobs.open(id).length > 0) faults.push(`${name} still has jobs`);
     for (const sound of sounds()) {
@@ -41,6 +47,7 @@ export async function faultsOf(bijou: Bijou, dataDir: string): Promise<string[]>
     for (; steps > 0; steps--) bijou.edits.redo(id);
     await bijou.jobs.idle();
   }
+  reader.close();
   faults.push(...missing(bijou, dataDir));
   return faults;
 }

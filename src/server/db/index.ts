@@ -29,6 +29,15 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
   const afterwards: (() => void)[] = [];
   let atEnd = (): void => undefined;
 
+  /** Takes the log of changes over into the database: on a full disk that is room for the next one. */
+  function makeRoom(): void {
+    try {
+      db.pragma('wal_checkpoint(TRUNCATE)');
+    } catch {
+      // Then it waits for somebody to make some.
+    }
+  }
+
   /** All of `work` or nothing of it. Inside of another one it is a part of that. */
   function transaction<T>(work: () => T): T {
     if (db.inTransaction) return db.transaction(work)();
@@ -44,6 +53,7 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     } catch (error) {
       afterwards.length = 0;
       sounds.forgetKnown();
+      if ((error as { code?: string }).code === 'SQLITE_FULL') makeRoom();
       throw error;
     }
     for (const act of afterwards.splice(0)) act();
