@@ -4,8 +4,8 @@ import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { build, install, root, run } from './setUp.mjs';
 
-/** No runner takes a third of this on an idle machine. */
-const MOST_MS = 20 * 60_000;
+/** Longer than a runner takes while something else keeps both cores busy. */
+const MOST_MS = 35 * 60_000;
 
 let passed = 0;
 let failed = 0;

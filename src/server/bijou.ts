@@ -181,7 +181,10 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     projects: {
       ...projects,
       async letGo(id: number): Promise<void> {
-        for (const job of db.jobs.open(id)) runner.cancel(job.id);
+        await runner.cancelAll(
+          id,
+          jobKinds.map(({ kind }) => kind),
+        );
         await projects.letGo(id);
       },
     },
