@@ -6,7 +6,7 @@ import type { CellName, NamedFile } from '../db/cellFiles';
 import { fileToName, isCounted, type Naming } from './placing';
 
 /** More files of one destination that are other than before are named together with all others there. */
-const MOST_SINGLE = 40;
+export const MOST_SINGLE = 30;
 
 /** A file whose name is to be given; null for one that leaves its destination. */
 export interface Renamed {
@@ -24,12 +24,8 @@ export function cellNameService({ db, briefs }: Pick<Context, 'db' | 'briefs'>) 
    */
   function rename(projectId: number, briefId: string, list: readonly Renamed[]): Set<number> {
     const brief = storedBrief(briefs(projectId), briefId);
-    const changed = new Set<number>();
-    if (list.length <= MOST_SINGLE && list.every((one) => renameAlone(projectId, brief, one))) {
-      for (const { cellId } of list) changed.add(cellId);
-      return changed;
-    }
-    return renameAll(projectId, briefId);
+    const areAlone = list.every((one) => renameAlone(projectId, brief, one));
+    return areAlone ? new Set(list.map(({ cellId }) => cellId)) : renameAll(projectId, briefId);
   }
 
   /** Answers false where others may have to be named anew with it. */

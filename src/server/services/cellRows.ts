@@ -3,10 +3,8 @@ import { cellState, inShort, isClipping, verdictInShort } from '@/core/brief/cel
 import { storedBrief } from '@/core/brief/catalogue';
 import { sizeKey } from '@/core/brief/expected';
 import type { Brief } from '@/core/brief/schema';
-import { errorFacts } from '@/core/errors';
 import { writers } from '@/core/formats';
 import { groupBy } from '@/core/group';
-import { namesMeet } from '@/core/pack/naming';
 import { PROCESSING_VERSION } from '@/core/recipe/version';
 import { BIJOU_VERSION } from '@/core/version';
 import type { Assignment, Sound } from '@/wire';
@@ -14,11 +12,11 @@ import type { Context } from '../context';
 import type { CellFile, CellFileRow, FileDone } from '../db/cellFiles';
 import type { CellRow, NewestOutput } from '../db/cells';
 import { STALE } from '../db/staleCells';
-import { cellNameService, type Renamed } from './cellNames';
+import { cellNameService, MOST_SINGLE, type Renamed } from './cellNames';
 import { rehearsedAs } from './cellStates';
 import type { NeedService } from './needs';
 import { toldOf } from './packedSounds';
-import { isCounted, namingOf } from './placing';
+import { isCounted, meetingNames, namingOf } from './placing';
 
 /** Counted up whenever rows of the same sounds, briefs and choices hold something else than before. */
 const ROWS_VERSION = 1;
@@ -144,7 +142,7 @@ export function cellRowService(
     const places = groupBy(list, ({ projectId, briefId }) => `${projectId} ${briefId}`);
     return [...places.values()].flatMap((own) => {
       const { projectId, briefId } = own[0]!;
-      if (own.length > SLICE / 2) {
+      if (own.length > MOST_SINGLE) {
         // Very many are named together, once all of them are known.
         db.staleCells.outdateNames(projectId, briefId);
         return [];
@@ -175,8 +173,7 @@ export function cellRowService(
       });
       const done = made.filter(({ verdict }) => verdict === 'accepted');
       const missing = brief.files.length - done.length;
-      const meeting = brief.names?.meeting === 'refuse' && own.find(({ meets }) => meets);
-      const obstacle = row.need.obstacle ?? (meeting ? errorFacts(namesMeet(meeting.path)) : null);
+      const obstacle = row.need.obstacle ?? meetingNames(brief, own);
       const hashes = done.flatMap(({ output }) => output.sha256 ?? []);
       db.cells.judge({
         id: row.id,
@@ -211,9 +208,9 @@ export function cellRowService(
     const assignment = db.packs.assignmentsById([row.id])[0]!;
     const sound = db.sounds.byId(row.soundId)!;
     const encoding = db.encodings.byId(encodingId)!;
-    const need = needOfAssigned(sound, assignment);
-    const tags = need.files.find((one) => one.file.id === fileId)?.tags;
-    const judged = verdictOf(encoding, brief, fileId, assignment.choices, tags);
+    const { files } = needOfAssigned(sound, assignment);
+    const needed = files.find((one) => one.file.id === fileId);
+    const judged = verdictOf(encoding, brief, fileId, assignment.choices, needed?.tags);
     const facts = encoding.verification?.facts;
     const done: FileDone = {
       sha256,
@@ -222,7 +219,6 @@ export function cellRowService(
       bytes: facts?.bytes ?? 0,
       bytesPerSecond: facts ? facts.bytes / facts.seconds : null,
     };
-    const needed = need.files.find((one) => one.file.id === fileId);
     const told = needed && facts && toldOf(sound, brief, needed, { sha256, facts });
     db.cellFiles.setDone(file, done, told ?? null);
     return { ...done, upToDate };

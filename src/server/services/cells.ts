@@ -19,7 +19,7 @@ export function cellService(
   /** The names that the files of some assignments have. */
   function placesOf(assignments: readonly Assignment[]): Places {
     const rows = db.cellFiles.names(assignments.map(({ id }) => id));
-    const places = new Map(rows.map((row) => [`${row.cellId} ${row.fileId}`, row]));
+    const places = new Map(rows.map((row) => [placeKey({ id: row.cellId }, row.fileId), row]));
     return (assignment, fileId) => places.get(placeKey(assignment, fileId));
   }
 

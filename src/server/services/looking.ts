@@ -1,14 +1,13 @@
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Choices } from '@/core/brief/choices';
-import type { Need } from '@/core/brief/needs';
 import type { Brief } from '@/core/brief/schema';
-import { errorFacts } from '@/core/errors';
 import { groupBy } from '@/core/group';
-import { namesMeet, type GivenName } from '@/core/pack/naming';
+import type { GivenName } from '@/core/pack/naming';
 import type { Assignment, Sound } from '@/wire';
 import type { Context } from '../context';
 import type { OutputRow } from '../db/packs';
 import type { KeyedNeed, NeedService } from './needs';
+import { meetingNames } from './placing';
 
 /** A sound that has been read, on its way to a destination. */
 export interface Assigned {
@@ -57,10 +56,8 @@ export function lookingService(
   function needFor({ assignment, sound }: Assigned, places: Places) {
     const brief = storedBrief(briefs(sound.projectId), assignment.briefId);
     const need = needOfAssigned(sound, assignment);
-    return {
-      brief,
-      need: { ...need, obstacle: need.obstacle ?? meeting(assignment, brief, places) },
-    };
+    const named = brief.files.map(({ id }) => places(assignment, id));
+    return { brief, need: { ...need, obstacle: need.obstacle ?? meetingNames(brief, named) } };
   }
 
   function madeOf(row: OutputRow, brief: Brief, need: KeyedNeed, choices: Choices) {
@@ -75,13 +72,6 @@ export function lookingService(
   }
 
   return { withSounds, looked, needFor };
-}
-
-/** Others at its destination are called the same, and may not be. */
-function meeting(assignment: Assignment, brief: Brief, places: Places): Need['obstacle'] {
-  if (brief.names?.meeting !== 'refuse') return null;
-  const met = brief.files.map(({ id }) => places(assignment, id)).find((one) => one?.meets);
-  return met ? errorFacts(namesMeet(met.path)) : null;
 }
 
 export type LookingService = ReturnType<typeof lookingService>;

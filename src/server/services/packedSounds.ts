@@ -5,7 +5,6 @@ import type { EncodingPlan } from '@/core/encoding';
 import { writerById } from '@/core/formats/write';
 import { sheetOf, type SheetLine } from '@/core/join/plan';
 import type { ListedFacts } from '@/core/measure/probe';
-import { namesMeet } from '@/core/pack/naming';
 import type { PackedSound } from '@/core/pack/data';
 import type { PartFile } from '@/core/pack/input';
 import { marksAfter, shapeAfter } from '@/core/recipe/recipe';
@@ -14,6 +13,7 @@ import { emptyRecipe, shapeOf } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Database } from '../db';
 import type { FileForPack } from '../db/cellFiles';
+import { meetingNames } from './placing';
 import type { cellsAnewService } from './cellsAnew';
 
 /** A finished file with what is known of it, whoever made it. */
@@ -177,8 +177,7 @@ function partFileOf(
   own: readonly FileForPack[],
 ): PartFile {
   const { soundId, name, group, seconds, fileId, paths, key } = row;
-  const meeting = brief.names?.meeting === 'refuse' && own.find(({ meets }) => meets);
-  const obstacle = row.need.obstacle ?? (meeting ? namesMeet(meeting.path) : null);
+  const obstacle = row.need.obstacle ?? meetingNames(brief, own);
   const told = row.verdict === 'accepted' ? (row.told as ToldFile | null) : null;
   const sound: ToldSound = { ...row, id: soundId, tempo: row.tempo as Sound['tempo'] };
   const whole = row.isJoined ? db.sounds.byId(soundId) : undefined;

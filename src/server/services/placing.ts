@@ -1,8 +1,9 @@
 import { storedBrief } from '@/core/brief/catalogue';
 import type { Need } from '@/core/brief/needs';
 import type { Brief, BriefFile } from '@/core/brief/schema';
+import { errorFacts, type ErrorFacts } from '@/core/errors';
 import { writerById } from '@/core/formats/write';
-import { givenNames, type FileToName, type GivenName } from '@/core/pack/naming';
+import { givenNames, namesMeet, type FileToName, type GivenName } from '@/core/pack/naming';
 import { hasToken } from '@/core/pack/pattern';
 import { fileOfSlot } from '@/core/pack/slots';
 import type { Assignment, Sound } from '@/wire';
@@ -49,6 +50,15 @@ export function namingOf(
 /** A file that is to have a name at its destination, where it is so many-th. */
 export function fileToName(brief: Brief, { values, ...rest }: Naming, number: number): FileToName {
   return { demands: brief, place: brief.id, ...rest, values: { ...values, number } };
+}
+
+/** Why files cannot be built that others at their destination are called as, where names may not meet. */
+export function meetingNames(
+  { names }: Brief,
+  files: readonly (Pick<GivenName, 'path' | 'meets'> | undefined)[],
+): ErrorFacts | null {
+  const met = names?.meeting === 'refuse' ? files.find((one) => one?.meets) : undefined;
+  return met ? errorFacts(namesMeet(met.path)) : null;
 }
 
 /** Whether a name hangs on how many go there before it. */
