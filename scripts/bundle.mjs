@@ -21,8 +21,6 @@ const common = {
 const lasting = build({
   ...common,
   entryPoints: {
-    worker: 'src/server/work/worker.ts',
-    apart: 'src/server/work/apart.ts',
     loadDemo: 'tools/demo/load.ts',
     handover: 'tools/demo/handover.ts',
     bench: 'tools/bench/main.ts',
@@ -38,7 +36,12 @@ const lasting = build({
 /** What is begun for every call: a hundred small files of packages would take longer to find than to run. */
 const called = build({
   ...common,
-  entryPoints: { cli: 'src/cli/main.ts', cliWorker: 'src/cli/batch/worker.ts' },
+  entryPoints: {
+    cli: 'src/cli/main.ts',
+    cliWorker: 'src/cli/batch/worker.ts',
+    worker: 'src/server/work/worker.ts',
+    apart: 'src/server/work/apart.ts',
+  },
   // They read files or begin threads from where they lie.
   external: [
     '@audio/decode-aac',

@@ -40,7 +40,7 @@ import { lookingService } from './services/looking';
 import { needService } from './services/needs';
 import { packingService } from './services/packing';
 import { packService } from './services/packs';
-import { projectStateService } from './services/projectStates';
+import { projectStateService, usualParts, type PageParts } from './services/projectStates';
 import { projectService } from './services/projects';
 import { readingService } from './services/reading';
 import { rehearsalService } from './services/rehearsals';
@@ -51,13 +51,17 @@ import { shapingService } from './services/shaping';
 import { soundService } from './services/sounds';
 import { tryingService } from './services/trying';
 import { worryService } from './services/worries';
-import { ListeningThread, Planner, threadCount, WorkerPool } from './work/pool';
+import { Threads } from './work/threads';
 
 interface Options {
   /** Path of the worker threads' code. */
   worker?: string;
   /** How many jobs run at a time; as many as there are processors unless said. */
   threads?: number;
+  /** Threads that stay when it is closed: others work in them as well. */
+  shared?: Threads;
+  /** How many sounds a page holds when it comes, and how many follow at a time. */
+  parts?: PageParts;
   /** Destinations there are; those that come with Bijou unless others are given. */
   briefs?: BriefCatalogue;
 }
@@ -79,19 +83,16 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const db = openTables(join(dataDir, 'bijou.db'));
   const store = new FileStore(dataDir);
   await store.prepare();
-  const threads = options.threads ?? threadCount();
-  let pool: WorkerPool | null = null;
-  let listener: ListeningThread | null = null;
-  let planner: Planner | null = null;
+  const threads = options.shared ?? new Threads(options.worker, options.threads);
   const listeners = new EventEmitter().setMaxListeners(0);
   const tell = (projectId: number, event: ProjectEvent) => listeners.emit(String(projectId), event);
   const context: Context = {
     db,
     store,
     briefs: (projectId) => [...(options.briefs ?? builtinBriefs), ...db.ownBriefs.of(projectId)],
-    pool: () => (pool ??= new WorkerPool(options.worker, threads)),
-    listener: () => (listener ??= new ListeningThread(options.worker)),
-    planner: () => (planner ??= new Planner(options.worker)),
+    pool: threads.pool,
+    listener: threads.listener,
+    planner: threads.planner,
     changed(projectId) {
       // Also what was written by itself has its cells worked out.
       db.transaction(() => {
@@ -111,14 +112,14 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   const encodings = encodingService(context, deletions);
   const needs = needService(context);
   const rows = cellRowService(context, needs);
-  const backlog = backlogService(context, rows);
+  const cells = cellService(context, rows, lookingService(context, needs));
+  const sending = sendingService(context, edits, encodings);
+  const packs = packService(context, cells, encodings, sending);
+  const backlog = backlogService(context, rows, packs);
   db.beforeCommit(() => {
     rows.settleSoon();
     db.afterCommit(backlog.workOff);
   });
-  const cells = cellService(context, rows, lookingService(context, needs));
-  const sending = sendingService(context, edits, encodings);
-  const packs = packService(context, cells, encodings, sending);
   const outlines = outlineService(context, rows);
   const packing = packingService(context, outlines, packs, deletions);
   const rehearsals = rehearsalService(context, outlines);
@@ -151,8 +152,8 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     },
     {
       temporaryPath: () => store.temporaryPath(),
-      threads,
-      quiet: async () => listener?.quiet(),
+      threads: threads.count,
+      quiet: () => threads.quiet(),
     },
   );
   const followed = new Map<number, number>();
@@ -175,7 +176,14 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
   runner.start();
   for (const { id } of db.projects.all()) follow(id);
   backlog.start();
-  const states = projectStateService(context, cells, edits, intakes, rehearsals);
+  const states = projectStateService(
+    context,
+    cells,
+    edits,
+    intakes,
+    rehearsals,
+    options.parts ?? usualParts,
+  );
 
   return {
     projects: {
@@ -221,12 +229,15 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
       return context.briefs(projectId);
     },
     projectState: states.state,
+    firstPart: states.firstPart,
     projectNews: states.news,
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
-      cancelAll: (projectId: number, kinds: readonly string[] = shownKinds) =>
-        runner.cancelAll(projectId, kinds),
+      cancelAll(projectId: number, kinds: readonly string[] = shownKinds): Promise<void> {
+        if (kinds.includes('encode')) packs.forgetOrders(projectId);
+        return runner.cancelAll(projectId, kinds);
+      },
       /** Cancels what is done about one thing of a project. Answers whether there was anything to cancel. */
       cancelOf(projectId: number, kind: string, subjectId: number): boolean {
         const id = db.jobs.of(kind, subjectId);
@@ -251,9 +262,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     async close(): Promise<void> {
       await backlog.stop();
       await runner.stop();
-      await pool?.close();
-      await listener?.close();
-      await planner?.close();
+      if (threads !== options.shared) await threads.close();
       await deletions.carryOut();
       db.close();
       unlock();

@@ -41,14 +41,25 @@ export interface ProjectState {
   history: History;
   layout: TableLayout;
   revision: number;
+  /** Sounds that are not in it yet, in a project of very many; null when all are. */
+  rest: Rest | null;
+}
+
+/** What is fetched after the first part of a state: so many sounds, with higher ids than one. */
+export interface Rest {
+  after: number;
+  count: number;
 }
 
 /** What is other than at an earlier revision. */
 export interface ProjectNews extends Omit<ProjectState, 'briefs' | 'sounds' | 'layout'> {
+  /** Where they are other than the one who asks knows. */
+  briefs: Brief[] | null;
+  /** And those of the next part, where the rest of a state is asked for. */
   changed: Sound[];
   /** Ids of sounds that are in no list any more. */
   gone: number[];
-  /** All that the changed sounds have now, and others that have changed themselves. */
+  /** All that these sounds have now, and others that have changed themselves. */
   cells: Cell[];
   /** Ids of those that are in no list any more. */
   goneCells: number[];

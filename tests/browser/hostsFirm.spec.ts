@@ -1,21 +1,9 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect } from '@playwright/test';
 import { drop } from './dropping';
-import {
-  bring,
-  checked,
-  expectHeard,
-  log,
-  m4a,
-  modZip,
-  ogg,
-  RATE,
-  tone,
-  verdict,
-  zipped,
-} from './hosting';
+import { bring, checked, log, m4a, modZip, ogg, RATE, tone, verdict, zipped } from './hosting';
 import { open, test } from './page';
-import { isRecording, recordedPage } from './recording';
+import { isRecording, recordedPage, type Blocks } from './recording';
 
 test('a wrong pack is refused with its rule and cure; nothing of it becomes part of the page; silence has its reasons', async ({
   page,
@@ -102,13 +90,15 @@ test('a pack of two hundred sounds is looked at, and what a key begins is in the
   await isRecording(page);
   await page.waitForTimeout(2_500);
   await page.keyboard.press('t');
-  await expectHeard(page, true);
+  // What was written down stays: the sound itself is over before a busy machine looks.
+  await page.waitForFunction(() => {
+    const { recorded, frames, pressed } = window as unknown as Blocks;
+    return recorded.some(
+      ([block], i) => frames[i]! >= pressed.at(-1)! && block!.some((x) => x !== 0),
+    );
+  });
   const frames = await page.evaluate(() => {
-    const { recorded, frames, pressed } = window as unknown as {
-      recorded: Float32Array[][];
-      frames: number[];
-      pressed: number[];
-    };
+    const { recorded, frames, pressed } = window as unknown as Blocks;
     const key = pressed.at(-1)!;
     const block = frames.findIndex(
       (frame, i) => frame >= key && recorded[i]![0]!.some((x) => x !== 0),

@@ -13,7 +13,7 @@ export interface RecordedPage {
 }
 
 /** What is written down in the page: blocks of channels, the frame of each, and of every key. */
-interface Blocks {
+export interface Blocks {
   recorded: Float32Array[][];
   frames: number[];
   pressed: number[];

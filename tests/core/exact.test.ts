@@ -21,6 +21,9 @@ const settings: Record<string, object> = {
 };
 const rates = [8_000, 11_025, 22_050, 32_000, 44_100, 48_000, 96_000];
 const lengths = [1, 1_151, 1_152, 1_153, 4_097, 30_011];
+/** A third of the lengths, another one with every rate and number of channels: each writer gets all of them. */
+const someLengths = (rateHz: number, channels: number) =>
+  lengths.filter((_, i) => (i + rates.indexOf(rateHz) + channels) % 3 === 0);
 
 test('every writer is in the table', () => {
   expect(Object.keys(settings).sort()).toEqual(writers.map((kind) => kind.id).sort());
@@ -30,7 +33,7 @@ describe.each(Object.keys(settings))('%s', (writer) => {
   test.each(rates)('at %i Hz', async (rateHz) => {
     for (const channels of [1, 2]) {
       if (legalityRefusal(writerById(writer), rateHz, channels)) continue;
-      for (const frames of lengths) {
+      for (const frames of someLengths(rateHz, channels)) {
         const sound = Array.from({ length: channels }, (_, c) =>
           sine(rateHz, 300 * (c + 1), frames),
         );

@@ -173,7 +173,7 @@ test('pages that are told what has changed know the same as those that ask for a
       if (!(error instanceof BijouError)) throw error;
     }
     if (below(3) > 0) continue;
-    page = withNews(page, bijou.projectNews(project, page.revision));
+    page = withNews(page, bijou.projectNews(project, { revision: page.revision }));
     const whole = bijou.projectState(project);
     expect(page.cells).toEqual(whole.cells);
     expect(page.sounds).toEqual(whole.sounds);
@@ -204,7 +204,7 @@ test('very many cells say that they are being checked, are worked out soon, and 
   const { stored, anew, paths, named } = held(bijou, folder, project);
   expect(stored).toEqual(anew);
   expect(paths).toEqual(named);
-  expect(bijou.projectNews(project, revision).cells.length).toBeGreaterThan(200);
+  expect(bijou.projectNews(project, { revision }).cells.length).toBeGreaterThan(200);
 });
 
 test('what a crash, another Bijou or somebody else leaves stale is worked out at the next start', async () => {

@@ -4,8 +4,15 @@ import { join, resolve } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import yauzl from 'yauzl';
 import { openBijou, type Bijou } from '@/server/bijou';
+import { Threads } from '@/server/work/threads';
 
 const opened: { bijou: Bijou | null; folder: string }[] = [];
+
+/**
+ * Two threads, however many processors there are: tests say what runs and what waits. They are kept from test to test,
+ * for they know their way around by then.
+ */
+let shared: Threads | null = null;
 
 /** A folder that is removed when the tests of a file are over. */
 export async function temporaryFolder(): Promise<string> {
@@ -20,12 +27,8 @@ export async function freshBijou(
   options: Parameters<typeof openBijou>[1] = {},
 ): Promise<{ bijou: Bijou; folder: string }> {
   const data = folder ?? (await temporaryFolder());
-  // Two threads, however many processors there are: tests say what runs and what waits.
-  const bijou = await openBijou(data, {
-    worker: resolve('dist/worker.mjs'),
-    threads: 2,
-    ...options,
-  });
+  shared ??= new Threads(resolve('dist/worker.mjs'), 2);
+  const bijou = await openBijou(data, { shared, ...options });
   opened.push({ bijou, folder: data });
   return { bijou, folder: data };
 }

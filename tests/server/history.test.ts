@@ -64,10 +64,10 @@ test('what changes nothing is no step; sounds of other projects are not touched'
 test('news are what changed since, and what left the list', async () => {
   const { bijou, project, ids } = await withSounds();
   const { revision } = bijou.projectState(project);
-  expect(bijou.projectNews(project, revision)).toMatchObject({ changed: [], gone: [] });
+  expect(bijou.projectNews(project, { revision })).toMatchObject({ changed: [], gone: [] });
   bijou.edits.edit(project, [{ soundId: ids[1]!, note: 'x' }]);
   bijou.edits.edit(project, [{ soundId: ids[2]!, removed: true }]);
-  const news = bijou.projectNews(project, revision);
+  const news = bijou.projectNews(project, { revision });
   expect(news.changed.map(({ id }) => id)).toEqual([ids[1]]);
   expect(news.gone).toEqual([ids[2]]);
   expect(news.revision).toBeGreaterThan(revision);
@@ -202,13 +202,13 @@ test('what hangs on a sound is news of its cells, and only of those that changed
   ]);
   bijou.packs.build(project, [state.cells[1]!.id]);
   await bijou.jobs.idle();
-  const built = bijou.projectNews(project, state.revision);
+  const built = bijou.projectNews(project, { revision: state.revision });
   expect(built.changed).toEqual([]);
   expect(built.cells).toMatchObject([
     { briefId: 'wav-master', state: 'built', finished: 1, missing: 0 },
   ]);
   bijou.packs.unassign(second!, 'wav-master');
-  const parted = bijou.projectNews(project, built.revision);
+  const parted = bijou.projectNews(project, { revision: built.revision });
   expect(parted.changed).toEqual([]);
   expect(parted.cells).toEqual([]);
   expect(parted.goneCells).toEqual([state.cells[1]!.id]);

@@ -76,7 +76,9 @@ describe('a changed file under a known name', () => {
     const { bijou, project, before, differing } = await changed();
     expect(differing).toHaveLength(1);
     expect(bijou.sounds.ofProject(project).map(({ id }) => id)).toEqual([before.id]);
-    expect(bijou.projectNews(project, 0).changed.map(({ id }) => id)).toEqual([before.id]);
+    expect(bijou.projectNews(project, { revision: 0 }).changed.map(({ id }) => id)).toEqual([
+      before.id,
+    ]);
   });
 
   test('replaces the source; recipe and assignment stay; undo brings the old bytes back', async () => {

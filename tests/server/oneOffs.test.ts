@@ -197,7 +197,7 @@ test('what was asked for is kept as a brief, which sounds are sent to and built 
   const { revision, briefsVersion } = bijou.projectState(project);
   const kept = bijou.ownBriefs.keep(project, 'Lamp room', ids, wish);
   // Other windows hear of it.
-  expect(bijou.projectNews(project, revision).briefsVersion).not.toBe(briefsVersion);
+  expect(bijou.projectNews(project, { revision }).briefsVersion).not.toBe(briefsVersion);
   expect(kept).toMatchObject({
     id: 'own-lamp-room',
     title: 'Lamp room',

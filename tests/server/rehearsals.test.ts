@@ -97,10 +97,10 @@ test('the news of a build carry what the host said', async () => {
   const { bijou, project, build } = await withFilters();
   const { revision } = bijou.projectState(project);
   await build(['ar-filter']);
-  const news = bijou.projectNews(project, revision);
+  const news = bijou.projectNews(project, { revision });
   expect(news.cells.map(({ rehearsed }) => rehearsed)).toEqual(['', '', '']);
   expect(news.rehearsals).toHaveLength(1);
-  const later = bijou.projectNews(project, news.revision);
+  const later = bijou.projectNews(project, { revision: news.revision });
   expect(later.cells).toEqual([]);
 }, 60_000);
 

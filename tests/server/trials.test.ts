@@ -91,7 +91,8 @@ test('nothing is encoded twice: a conversion takes what a trial has made, and th
 });
 
 test('a trial whose sound was shaped is out of date, and a run of the same shows what was before', async () => {
-  const { bijou, project, ids } = await withSounds();
+  const { bijou, project, ids: all } = await withSounds();
+  const ids = all.slice(0, 1);
   const run = await tried(bijou, project, ids);
   const steps = [{ kind: 'gain', on: true, params: { gainDb: -6 } }];
   bijou.sounds.setRecipe(ids[0]!, { version: 1, steps });
@@ -179,7 +180,8 @@ test('a few that differ are found by listening, and why is said', async () => {
 });
 
 test('a run that a crash cut off before it was timed is timed at the next start; one that was stopped is not', async () => {
-  const { bijou, folder, project, ids } = await withSounds();
+  const { bijou, folder, project, ids: all } = await withSounds();
+  const ids = all.slice(0, 1);
   const [cut, stopped] = [await tried(bijou, project, ids), await tried(bijou, project, ids)];
   await bijou.close();
   // As it is between the last trial and its timing.
@@ -191,6 +193,6 @@ test('a run that a crash cut off before it was timed is timed at the next start;
   await again.jobs.idle();
   const timed = ({ id }: Comparison) =>
     again.comparisons.details(id).trials.filter(({ measured }) => measured?.work).length;
-  expect(timed(cut)).toBe(6);
+  expect(timed(cut)).toBe(3);
   expect(timed(stopped)).toBe(0);
 });

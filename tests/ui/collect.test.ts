@@ -138,8 +138,8 @@ test('news change what they name, keep all else as the same objects, and the ord
     cells: [cell(1, 1), cell(2, 3), cell(3, 4), cell(4, 1)],
     layout: { hear: true },
   } as unknown as ProjectState;
-  const news = (changed: Sound[], gone: number[], cells: Cell[] = []) =>
-    ({ changed, gone, cells, revision: 9 }) as unknown as ProjectNews;
+  const news = (changed: Sound[], gone: number[], cells: Cell[] = [], goneCells: number[] = []) =>
+    ({ changed, gone, cells, goneCells, revision: 9 }) as ProjectNews;
   const fresh = [cell(2, 3), cell(5, 2)];
   const after = withNews(before, news([sound(3, 'new'), sound(2)], [4, 77], fresh));
   expect(after.cells.map(({ id }) => id)).toEqual([1, 2, 4, 5]);
@@ -152,6 +152,8 @@ test('news change what they name, keep all else as the same objects, and the ord
   expect(after.sounds[0]).toBe(before.sounds[0]);
   expect(after).toMatchObject({ revision: 9, layout: { hear: true } });
   expect(withNews(before, news([], [])).sounds).toBe(before.sounds);
+  const left = withNews(before, news([], [], [], [2])).cells;
+  expect(left.map(({ id }) => id)).toEqual([1, 3, 4]);
 });
 
 test('a state travels as rows and arrives as it was', () => {

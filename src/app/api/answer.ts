@@ -55,7 +55,7 @@ async function freshState(context: { params: Promise<Params> }, error: unknown):
   const { sound, project } = await context.params;
   const { sounds, projectNews } = await bijou();
   if (sound !== undefined) return sounds.byId(Number(sound));
-  return projectNews(Number(project), (error as { since?: number }).since ?? 0);
+  return projectNews(Number(project), { revision: (error as { since?: number }).since ?? 0 });
 }
 
 /** Only the headers: a body that nobody reads would keep open what it is read from. */

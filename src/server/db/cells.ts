@@ -71,9 +71,17 @@ export function cellStatements(db: Db) {
     )
     .pluck();
   const isOpen = db
-    .prepare<[number, string], Flag>(
-      `SELECT EXISTS (SELECT 1 FROM cells WHERE projectId = ? AND state IN ('working', 'checking')
-         AND isListed = 1 AND briefId IN (SELECT value FROM json_each(?)))`,
+    .prepare<[{ projectId: number; briefIds: string }], Flag>(
+      `SELECT EXISTS (SELECT 1 FROM cells WHERE projectId = @projectId AND state IN ('working', 'checking')
+           AND isListed = 1 AND briefId IN (SELECT value FROM json_each(@briefIds)))
+         OR EXISTS (SELECT 1 FROM orders JOIN cells ON cells.id = assignmentId
+           WHERE projectId = @projectId AND briefId IN (SELECT value FROM json_each(@briefIds)))`,
+    )
+    .pluck();
+  const unobstructed = db
+    .prepare<[string], number>(
+      `SELECT id FROM cells WHERE id IN (SELECT value FROM json_each(?)) AND isListed = 1
+         AND need ->> '$.obstacle' IS NULL ORDER BY id`,
     )
     .pluck();
   const byIds = db.prepare<[string], Stored>(
@@ -125,9 +133,11 @@ export function cellStatements(db: Db) {
     },
     /** What goes to a destination. */
     ofBrief: (projectId: number, briefId: string) => ofBrief.all(projectId, briefId),
-    /** Whether anything of these destinations is being made, or is not known to be made. */
+    /** Whether anything of these destinations is being made, is to be, or is not known to be made. */
     isOpen: (projectId: number, briefIds: readonly string[]) =>
-      isOpen.get(projectId, JSON.stringify(briefIds)) === 1,
+      isOpen.get({ projectId, briefIds: JSON.stringify(briefIds) }) === 1,
+    /** Those of some that nothing is known to stand in the way of. */
+    unobstructed: (ids: readonly number[]) => unobstructed.all(JSON.stringify(ids)),
     byIds: (ids: readonly number[]): CellRow[] => byIds.all(JSON.stringify(ids)).map(revive),
     projectsOf: (ids: readonly number[]) => projectsOf.all(JSON.stringify(ids)),
     nextRevision: () => nextRevision.get()!,

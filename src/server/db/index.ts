@@ -8,6 +8,7 @@ import { jobStatements } from './jobs';
 import { madePackStatements } from './madePacks';
 import { oneOffStatements } from './oneOffs';
 import { openDatabase, openToRead } from './open';
+import { orderStatements } from './orders';
 import { ownBriefStatements } from './ownBriefs';
 import { packStatements } from './packs';
 import { packSettingStatements } from './packSettings';
@@ -71,6 +72,7 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     recipes: recipeStatements(db),
     intakes: intakeStatements(db),
     packs: packStatements(db),
+    orders: orderStatements(db),
     packSettings: packSettingStatements(db),
     madePacks: madePackStatements(db),
     rehearsals: rehearsalStatements(db),

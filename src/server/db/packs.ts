@@ -145,7 +145,10 @@ export function packStatements(db: Db) {
        SELECT max(id) FROM outputs AS newer
        WHERE newer.assignmentId = outputs.assignmentId AND newer.fileId = outputs.fileId)`,
   );
-  const dropBuilds = db.prepare('DELETE FROM builds WHERE id NOT IN (SELECT buildId FROM outputs)');
+  const dropBuilds = db.prepare(
+    `DELETE FROM builds WHERE NOT EXISTS (SELECT 1 FROM outputs WHERE buildId = builds.id)
+       AND NOT EXISTS (SELECT 1 FROM orders WHERE buildId = builds.id)`,
+  );
   return {
     assignments: (projectId: number) => assignments.all(projectId).map(revive),
     assignmentsOf: (soundIds: readonly number[]) =>

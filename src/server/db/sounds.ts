@@ -156,6 +156,16 @@ export function soundStatements(db: Db) {
     `SELECT id, revision FROM sounds
      WHERE projectId = ? AND removedAt IS NULL AND replaces IS NULL ORDER BY id`,
   );
+  const part = db.prepare<[number, number, number], Stamp>(
+    `SELECT id, revision FROM sounds
+     WHERE projectId = ? AND id > ? AND removedAt IS NULL AND replaces IS NULL ORDER BY id LIMIT ?`,
+  );
+  const countAfter = db
+    .prepare<[number, number], number>(
+      `SELECT count(*) FROM sounds
+       WHERE projectId = ? AND id > ? AND removedAt IS NULL AND replaces IS NULL`,
+    )
+    .pluck();
   const since = db.prepare<[number, number], Stamp & { isListed: 0 | 1 }>(
     `SELECT id, revision, removedAt IS NULL AND replaces IS NULL AS isListed FROM sounds
      WHERE projectId = ? AND revision > ? ORDER BY id`,
@@ -247,6 +257,10 @@ export function soundStatements(db: Db) {
         }).lastInsertRowid,
       ),
     ofProject: (projectId: number) => ofProject.all(projectId).map(soundOf),
+    /** At most so many, behind one. */
+    part: (projectId: number, after: number, most: number) =>
+      part.all(projectId, after, most).map(soundOf),
+    countAfter: (projectId: number, after: number) => countAfter.get(projectId, after)!,
     /** Every sound that is other than at `revision`; those that left the list are named only. */
     since(projectId: number, from: number): { changed: Sound[]; gone: number[] } {
       const rows = since.all(projectId, from);

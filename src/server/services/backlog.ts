@@ -1,40 +1,50 @@
 import type { Context } from '../context';
 import type { CellRowService } from './cellRows';
+import type { PackService } from './packs';
 
-/** Working off what is stale and was too much for the change that made it so: a little at a time, behind all else. */
+/**
+ * Working off what was too much for the change that began it: cells that are stale, and files that are to be built. A
+ * little at a time, behind all else.
+ */
 export function backlogService(
   { db, changed }: Pick<Context, 'db' | 'changed'>,
   { settleSlice }: Pick<CellRowService, 'settleSlice'>,
+  { placeSlice }: Pick<PackService, 'placeSlice'>,
 ) {
   // Nothing is begun before everything is open, and nothing behind its end.
   let isStopped = true;
   let working: Promise<void> | null = null;
 
-  const isOpen = () => !isStopped && db.staleCells.isAny();
+  const isOpen = () => !isStopped && (db.staleCells.isAny() || db.orders.isAny());
 
-  /** Goes on with what is stale, if anything is. */
+  /** Goes on with it, if there is any. */
   function workOff(): void {
     if (working || !isOpen()) return;
     working = workOffAll()
-      // What is left is stale still, and is worked out by whoever looks at it.
-      .catch((error: unknown) => console.error('Cells could not be worked out:', error))
+      // What is left is there still: cells are worked out by whoever looks at them, and the next change goes on.
+      .catch((error: unknown) => console.error('What was left could not be worked off:', error))
       .finally(() => (working = null));
   }
 
   async function workOffAll(): Promise<void> {
-    for (let isMore = true; isMore;) {
-      await new Promise((others) => setImmediate(others));
-      if (isStopped) return;
-      const slice = settleSlice();
-      for (const id of slice.projects) changed(id);
-      isMore = slice.isMore;
+    // In turn: neither waits for all of the other.
+    for (let open = [placeSlice, settleSlice]; open.length > 0;) {
+      const left: typeof open = [];
+      for (const work of open) {
+        await new Promise((others) => setImmediate(others));
+        if (isStopped) return;
+        const { isMore, projects } = work();
+        for (const id of projects) changed(id);
+        if (isMore) left.push(work);
+      }
+      open = left;
     }
   }
 
   return {
     isOpen,
     workOff,
-    /** Resolves when nothing is stale any more. */
+    /** Resolves when nothing is left. */
     async done(): Promise<void> {
       while (isOpen()) {
         workOff();

@@ -21,39 +21,92 @@ export function packService(
   encodings: EncodingService,
   sending: SendingService,
 ) {
-  /** Builds every assignment of a project that can be built, or only some. Answers the build's id. */
+  /**
+   * Builds every assignment of a project that can be built, or only some; very many a part at a time. Answers the
+   * build's id. @throws not-allowed when there is none
+   */
   function build(
     projectId: number,
     assignmentIds?: readonly number[],
     rank: Rank = RANK.usual,
   ): number {
-    const chosen = [...cells.needs(projectId, assignmentIds)];
+    const ids = assignmentIds ?? cells.cells(projectId).map(({ id }) => id);
+    const isMuch = ids.length > MOST_AT_ONCE;
+    const chosen = isMuch ? [] : [...cells.needs(projectId, ids)];
     const ready = chosen.filter((need) => need.obstacle === null);
-    if (ready.length === 0) throw nothingToBuild(chosen[0]?.obstacle?.message);
+    const ordered = isMuch ? db.cells.unobstructed(ids) : [];
+    if (ready.length + ordered.length === 0) {
+      const [first] = isMuch ? cells.needs(projectId, ids.slice(0, 1)) : chosen;
+      throw nothingToBuild(first?.obstacle?.message);
+    }
     const buildId = db.transaction(() => {
       const id = db.packs.addBuild(projectId);
-      for (const { assignment, files, paths } of ready) {
-        for (const { file, plan } of files) {
-          db.packs.addOutput({
-            path: paths.get(file.id)?.[0] ?? null,
-            buildId: id,
-            assignmentId: assignment.id,
-            fileId: file.id,
-            encodingId: encodings.wanted(projectId, plan, rank),
-          });
-        }
-      }
-      const hosted = ready.filter(({ brief }) => brief.host !== undefined);
-      for (const briefId of new Set(hosted.map(({ brief }) => brief.id))) {
-        db.rehearsals.due(projectId, briefId);
-      }
-      db.packs.dropSuperseded();
-      encodings.sweep();
+      db.orders.drop(ids);
+      db.orders.put(id, rank, ordered);
+      place(projectId, id, ready, rank);
+      if (!isMuch) closeBuild();
       changed(projectId);
       return id;
     });
     pump();
     return buildId;
+  }
+
+  /** Queues the next few of what is ordered. Answers whether there is more, and whose it was. */
+  function placeSlice(): { isMore: boolean; projects: number[] } {
+    const next = db.orders.first(SLICE);
+    const [first] = next;
+    if (!first) return { isMore: false, projects: [] };
+    const { projectId, buildId, rank } = first;
+    const isMore = db.transaction(() => {
+      const ids = next.map(({ assignmentId }) => assignmentId);
+      db.orders.drop(ids);
+      const ready = [...cells.needs(projectId, ids)].filter((need) => need.obstacle === null);
+      place(projectId, buildId, ready, rank);
+      const isOther = db.orders.first(1)[0]?.buildId !== buildId;
+      if (isOther) closeBuild();
+      return db.orders.isAny();
+    });
+    pump();
+    return { isMore, projects: [projectId] };
+  }
+
+  /** Makes files a part of a build: they are there already, on their way, or queued now. */
+  function place(
+    projectId: number,
+    buildId: number,
+    ready: readonly ReadyToBuild[],
+    rank: Rank,
+  ): void {
+    for (const { assignment, files, paths } of ready) {
+      for (const { file, plan } of files) {
+        db.packs.addOutput({
+          path: paths.get(file.id)?.[0] ?? null,
+          buildId,
+          assignmentId: assignment.id,
+          fileId: file.id,
+          encodingId: encodings.wanted(projectId, plan, rank),
+        });
+      }
+    }
+    const hosted = ready.filter(({ brief }) => brief.host !== undefined);
+    for (const briefId of new Set(hosted.map(({ brief }) => brief.id))) {
+      db.rehearsals.due(projectId, briefId);
+    }
+  }
+
+  /** What is ordered and not queued yet is not built. */
+  function forgetOrders(projectId: number): void {
+    db.transaction(() => {
+      db.orders.dropOf(projectId);
+      db.packs.dropEmptyBuilds();
+    });
+  }
+
+  /** Everything of a build is placed: what it has taken the place of goes. */
+  function closeBuild(): void {
+    db.packs.dropSuperseded();
+    encodings.sweep();
   }
 
   /** A finished output, with its name in the pack and its type. @throws not-found while it is not finished. */
@@ -144,8 +197,14 @@ export function packService(
     }
   }
 
-  return { ...cells, ...sending, build, output, file, pack };
+  return { ...cells, ...sending, build, placeSlice, forgetOrders, output, file, pack };
 }
+
+/** So many sounds at destinations are begun at once, and so many at a time of more than that. */
+const MOST_AT_ONCE = 200;
+const SLICE = 30;
+
+type ReadyToBuild = ReturnType<CellService['needs']> extends Generator<infer One> ? One : never;
 
 export type PackService = ReturnType<typeof packService>;
 

@@ -67,6 +67,7 @@ export class WorkerPool {
       minThreads: 1,
       maxThreads: threads + spare,
       idleTimeout: 30_000,
+      execArgv: [],
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
   }
@@ -214,6 +215,7 @@ export class ListeningThread {
       minThreads: 1,
       maxThreads: 1,
       concurrentTasksPerWorker: LISTENERS,
+      execArgv: [],
       resourceLimits: { maxOldGenerationSizeMb: MOST_HEAP_MB },
     });
   }

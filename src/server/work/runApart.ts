@@ -13,6 +13,7 @@ export function runApart(
 ): Promise<Answer<unknown>> {
   return new Promise((resolve, reject) => {
     const child = fork(entry, {
+      execArgv: [],
       serialization: 'advanced',
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
     });

@@ -9,6 +9,7 @@ import { ConvertSheet } from '../convert/ConvertSheet';
 import { keepFocus } from '../shared/focus';
 import { Header } from './Header';
 import { Keys } from './Keys';
+import { Loading, WhenLoaded } from './Loading';
 import { Work } from './Work';
 
 /** Messages are slips of the same paper as the page. */
@@ -28,12 +29,13 @@ export function Frame({ projects, children }: { projects: Project[]; children: R
         <div className="print:hidden">
           <Header projects={projects} />
           <Work />
+          <Loading />
         </div>
         <main
           className="min-h-0 flex-1 overflow-y-auto outline-none print:overflow-visible"
           tabIndex={-1}
         >
-          {children}
+          <WhenLoaded>{children}</WhenLoaded>
         </main>
         <div className="print:hidden">
           <Strip />

@@ -81,7 +81,8 @@ function StationNav() {
   return (
     <nav aria-label="Stations" className="flex max-md:flex-wrap">
       {stations.map((station, i) => {
-        const { value, of } = station.count(state);
+        const { value, of, isLeast } = station.count(state);
+        const shown = `${count(value)}${isLeast ? '+' : ''}`;
         const href = `/p/${state.project.id}/${station.path}`;
         const isHere = path.startsWith(href);
         return (
@@ -89,7 +90,7 @@ function StationNav() {
             key={station.path}
             href={href}
             aria-current={isHere ? 'page' : undefined}
-            title={`${station.purpose} — ${count(value)} ${of} (key ${i + 1})`}
+            title={`${station.purpose} — ${shown} ${of} (key ${i + 1})`}
             className={`group flex items-center gap-2 border-b-3 px-3 pt-1 pb-2.5 max-lg:gap-1.5 max-lg:px-2 ${
               isHere ? 'border-primary' : 'hover:border-base-300 border-transparent'
             }`}
@@ -104,7 +105,7 @@ function StationNav() {
             </span>
             <span className={isHere ? 'font-semibold' : ''}>{station.name}</span>
             <span className="text-soft text-xs max-lg:sr-only">
-              {count(value)}
+              {shown}
               <span className="sr-only"> {of}</span>
             </span>
           </Link>

@@ -2,12 +2,13 @@ import type { ProjectNews, ProjectState } from '@/wire';
 
 /** The state with what has changed since. What did not change stays the same object. */
 export function withNews(before: ProjectState, news: ProjectNews): ProjectState {
-  const { changed, gone, cells: fresh, goneCells, ...around } = news;
+  const { changed, gone, cells: fresh, goneCells, briefs, ...around } = news;
   const isOther = new Set([...gone, ...changed.map(({ id }) => id)]);
   const left = before.cells.filter(({ soundId }) => isOther.has(soundId)).map(({ id }) => id);
   return {
     ...before,
     ...around,
+    briefs: briefs ?? before.briefs,
     sounds: withChanged(before.sounds, changed, gone),
     cells: withChanged(before.cells, fresh, [...goneCells, ...left]),
   };

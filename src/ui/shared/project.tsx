@@ -81,12 +81,7 @@ export function useProject(): ProjectState {
     queryFn: async () => {
       const before = client.getQueryData<ProjectState>(queryKey);
       if (!before) return call<ProjectState>(`projects/${id}`);
-      const news = await call<ProjectNews>(`projects/${id}?since=${before.revision}`);
-      // They are seldom other, and too long to travel with every change.
-      const state =
-        news.briefsVersion === before.briefsVersion
-          ? withNews(before, news)
-          : await call<ProjectState>(`projects/${id}`);
+      const state = withNews(before, await call<ProjectNews>(newsPath(before)));
       // Columns may have been moved meanwhile.
       const { layout } = client.getQueryData<ProjectState>(queryKey) ?? before;
       return { ...state, layout };
@@ -94,6 +89,13 @@ export function useProject(): ProjectState {
   });
   if (!data) throw new Error('used outside of a project');
   return data;
+}
+
+/** What asks for all that is other than a screen knows, and the next part of what it does not know yet. */
+function newsPath({ project, revision, briefsVersion, rest }: ProjectState): string {
+  const known = new URLSearchParams({ since: String(revision), briefs: briefsVersion });
+  if (rest) known.set('after', String(rest.after));
+  return `projects/${project.id}?${known}`;
 }
 
 /** What the screen knows right now: on which revision something is changed. */
@@ -155,6 +157,11 @@ function Events({ projectId }: { projectId: number }) {
     let isOpen = true;
     let isFetching = false;
     let isWanted = false;
+    /** Whether there is more to fetch, and whether the last time nothing came. */
+    const loading = () => {
+      const { data, status } = client.getQueryState<ProjectState>(['project', projectId]) ?? {};
+      return { isPart: Boolean(data?.rest), hasFailed: status !== 'success' };
+    };
     const refresh = () => {
       isWanted = true;
       if (!isFetching) waiting ??= setTimeout(() => void fetchNews(), pause);
@@ -168,8 +175,12 @@ function Events({ projectId }: { projectId: number }) {
       const took = performance.now() - began;
       pause = Math.max(PAUSE_MS.least, Math.min(PAUSE_MS.most, 2 * took));
       isFetching = false;
-      if (isWanted && isOpen) refresh();
+      if (!isOpen) return;
+      const { isPart, hasFailed } = loading();
+      if (isPart && !hasFailed) void fetchNews();
+      else if (isPart || isWanted) refresh();
     };
+    if (loading().isPart) void fetchNews();
     const unhear = hearProject(projectId, (heard) => {
       if (heard.kind === 'progress') {
         const { jobId, progress } = heard;

@@ -168,7 +168,7 @@ async function cancelRows(bijou: Bijou, project: number): Promise<Row[]> {
     await measured(
       'news with all of that open',
       '10 kB',
-      () => JSON.stringify(bijou.projectNews(project, revision)).length,
+      () => JSON.stringify(bijou.projectNews(project, { revision })).length,
     ),
     await measured('cancelling all of it', '1 s, 50 ms held', () => bijou.jobs.cancelAll(project)),
   );

@@ -16,12 +16,12 @@ export default async function ProjectLayout({
 }) {
   const opened = await bijou().catch(errorFacts);
   if (!('projects' in opened)) return <CannotOpen {...opened} />;
-  const { projects, projectState } = opened;
+  const { projects, firstPart } = opened;
   const project = projects.byId(Number((await params).project));
   if (!project) notFound();
   return (
     // Another project is another screen: nothing of the one before is kept.
-    <ProjectProvider key={project.id} initial={packState(projectState(project.id))}>
+    <ProjectProvider key={project.id} initial={packState(firstPart(project.id))}>
       <Frame projects={projects.all()}>{children}</Frame>
     </ProjectProvider>
   );

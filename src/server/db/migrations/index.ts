@@ -18,6 +18,7 @@ import { packs } from './017Packs';
 import { rehearsals } from './018Rehearsals';
 import { timing } from './019Timing';
 import { cells } from './020Cells';
+import { orders } from './021Orders';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -41,4 +42,5 @@ export const migrations: readonly string[] = [
   rehearsals,
   timing,
   cells,
+  orders,
 ];

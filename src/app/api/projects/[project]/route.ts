@@ -1,13 +1,20 @@
 import { answer, body, whole } from '../../answer';
 import { projectName } from '../../fields';
 
-/** The whole state of a project, or with `?since=` a revision what is other than then. */
+/**
+ * The whole state of a project, or with `?since=` a revision what is other than then: with `briefs=` a version
+ * also other destinations, with `after=` a sound also the next of those behind it.
+ */
 export const GET = answer(async ({ request, params, bijou }) => {
   const projectId = whole(params['project'], 'project');
-  const since = new URL(request.url).searchParams.get('since');
-  return since === null
-    ? bijou.projectState(projectId)
-    : bijou.projectNews(projectId, whole(since, 'since'));
+  const query = new URL(request.url).searchParams;
+  const [since, after] = [query.get('since'), query.get('after')];
+  if (since === null) return bijou.projectState(projectId);
+  return bijou.projectNews(projectId, {
+    revision: whole(since, 'since'),
+    after: after === null ? undefined : whole(after, 'after'),
+    briefsVersion: query.get('briefs') ?? undefined,
+  });
 });
 
 /** Gives it another name. */

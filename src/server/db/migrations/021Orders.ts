@@ -1,0 +1,9 @@
+/** A build of very many is begun a part at a time: sounds at destinations whose files are not queued yet. */
+export const orders = `
+CREATE TABLE orders (
+  assignmentId INTEGER PRIMARY KEY REFERENCES assignments(id) ON DELETE CASCADE,
+  buildId INTEGER NOT NULL REFERENCES builds(id) ON DELETE CASCADE,
+  rank INTEGER NOT NULL
+);
+CREATE INDEX ordersOfBuild ON orders(buildId, assignmentId);
+`;
