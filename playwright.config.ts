@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { chromiumPath } from './scripts/setUp.mjs';
 
 /** The real interface in Debian's Chromium; each worker has a server over a copy of the demo data of its own. */
 export default defineConfig({
@@ -6,7 +7,7 @@ export default defineConfig({
   // It is emptied by every run; what others left beside it is not.
   outputDir: 'test-results/browser',
   timeout: 60_000,
-  globalSetup: './tests/browser/demoData.ts',
+  globalSetup: './tests/demoData.ts',
   // Both cores: half of the time a page or a sound is waited for.
   workers: 2,
   forbidOnly: Boolean(process.env['CI']),
@@ -17,7 +18,7 @@ export default defineConfig({
     trace: process.env['BIJOU_TRACE'] ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: chromiumPath(),
       args: [
         '--no-sandbox',
         '--disable-gpu',

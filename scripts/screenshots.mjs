@@ -8,7 +8,7 @@ import { parseArgs } from 'node:util';
 import { chromium } from '@playwright/test';
 import { hostViews } from './hostPictures.mjs';
 import { packViews } from './packPictures.mjs';
-import { build, freePort, install, root } from './setUp.mjs';
+import { build, chromiumPath, freePort, install, root } from './setUp.mjs';
 
 const chooseSecond = (page) => page.getByRole('row').nth(2).click();
 
@@ -167,7 +167,7 @@ for (let answered = false; !answered;) {
   );
 }
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: chromiumPath(),
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {

@@ -8,3 +8,5 @@ export function start(options: {
   dataDir: string;
   stdio?: 'ignore' | 'inherit';
 }): Promise<{ server: ChildProcess; address: string }>;
+/** The browser that tests run in. */
+export function chromiumPath(): string;

@@ -2,7 +2,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { build, install, root, run } from './setUp.mjs';
+import { build, chromiumPath, install, QUICK_CHROMIUM, root, run } from './setUp.mjs';
 
 /** Longer than a runner takes while something else keeps both cores busy. */
 const MOST_MS = 35 * 60_000;
@@ -46,14 +46,17 @@ function runner(name, args, report, read) {
 
 /** The browser comes from the distribution; Playwright's own download is not used. */
 function ensureChromium() {
-  if (process.env.CHROMIUM || existsSync('/usr/bin/chromium')) return;
+  if (process.env.CHROMIUM || existsSync(QUICK_CHROMIUM)) return;
   console.log('Installing Chromium from the distribution …');
   const apt = (...args) => spawnSync('apt-get', args, { stdio: 'inherit' }).status === 0;
-  if (apt('update', '-qq') && apt('install', '-y', '-qq', '--no-install-recommends', 'chromium'))
-    return;
+  const add = (name) => apt('install', '-y', '-qq', '--no-install-recommends', name);
+  if (apt('update', '-qq') && add('chromium-headless-shell')) return;
+  // Older distributions have no other one than the whole browser.
+  if (existsSync(chromiumPath()) || add('chromium')) return;
   console.error(
-    'Chromium is missing and could not be installed. Install it (Debian: apt-get install chromium), ' +
-      'or set CHROMIUM to the path of one. The browser tests will fail without it.',
+    'Chromium is missing and could not be installed. Install it (Debian: apt-get install ' +
+      'chromium-headless-shell, or chromium), or set CHROMIUM to the path of one. The browser tests will ' +
+      'fail without it.',
   );
 }
 

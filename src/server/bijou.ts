@@ -234,9 +234,9 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     jobs: {
       open: db.jobs.open,
       /** Cancels what is queued or running of a project, of all kinds or only of some. */
-      cancelAll(projectId: number, kinds: readonly string[] = shownKinds): Promise<void> {
-        if (kinds.includes('encode')) packs.forgetOrders(projectId);
-        return runner.cancelAll(projectId, kinds);
+      async cancelAll(projectId: number, kinds: readonly string[] = shownKinds): Promise<void> {
+        if (kinds.includes('encode')) await packs.forgetOrders(projectId);
+        await runner.cancelAll(projectId, kinds);
       },
       /** Cancels what is done about one thing of a project. Answers whether there was anything to cancel. */
       cancelOf(projectId: number, kind: string, subjectId: number): boolean {

@@ -46,7 +46,7 @@ export interface ProjectState {
 }
 
 /** What is fetched after the first part of a state: so many sounds, with higher ids than one. */
-export interface Rest {
+interface Rest {
   after: number;
   count: number;
 }

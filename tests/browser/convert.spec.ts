@@ -141,7 +141,7 @@ test('at Shape the sound is converted behind its steps; axe finds nothing on the
   await expect(sheet(page).getByLabel('with its steps')).toBeChecked();
   for (const colorScheme of ['light', 'dark'] as const) {
     await page.emulateMedia({ colorScheme });
-    await page.waitForTimeout(400);
+    await page.evaluate(() => Promise.all(document.getAnimations().map((one) => one.finished)));
     const { violations } = await new AxeBuilder({ page }).include('dialog[open]').analyze();
     expect(
       violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html.slice(0, 120))]),

@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort, start } from '../../scripts/setUp.mjs';
-import { DEMO_DATA } from './demoData';
+import { DEMO_DATA } from '../demoData';
 
 /** Where servers of tests listen; each looks for a free port from its own on. */
 const FIRST_PORT = 4_390;

@@ -5,6 +5,7 @@ import { briefTextOf } from '@/core/brief/edit';
 import { BijouError } from '@/core/errors';
 import { openForReading } from '@/server/readOnly';
 import { partFiles } from '@/server/services/packedSounds';
+import { readPartFile } from '@/server/work/partFiles';
 import type { Bijou } from '@/server/bijou';
 import type { Recipe } from '@/core/recipe/types';
 import { encode, step } from '../core/files';
@@ -50,7 +51,7 @@ function held(bijou: Bijou, folder: string, project: number) {
     const inputs = bijou.packing.inputs(project, [...briefs]);
     for (const { brief, files } of inputs) {
       const cells = [...reader.cells.made(project, new Set([brief.id]))];
-      expect(files).toEqual(cells.flatMap((cell) => partFiles(reader.db, cell)));
+      expect(files.map(readPartFile)).toEqual(cells.flatMap((cell) => partFiles(reader.db, cell)));
     }
     return { stored, anew, paths, named };
   } finally {

@@ -123,12 +123,12 @@ test('what fails for want of room is kept, says so, and is read again at the nex
   expect(again.sounds.byId(sound!.id)).toMatchObject({ state: 'ready', error: null });
 });
 
-test('until something is written a state is made of the same lines, and then of what is so now', async () => {
+test('until something of a sound is written it is the same object, and then what is so now', async () => {
   const { bijou } = await freshBijou();
   const [project, other] = ['Skerry', 'Reef'].map((name) => bijou.projects.add(name));
   await bringIn(bijou, project!, { 'a.wav': await tone(100), 'b.wav': await tone(200) });
   const first = bijou.projectState(project!);
-  expect(bijou.projectState(project!).sounds).toBe(first.sounds);
+  expect(bijou.projectState(project!).sounds[0]).toBe(first.sounds[0]);
   expect(bijou.projectState(other!).sounds).toEqual([]);
   expect(bijou.projectState(project!).sounds).toEqual(first.sounds);
   const names = () => bijou.projectState(project!).sounds.map(({ name }) => name);

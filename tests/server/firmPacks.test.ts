@@ -1,5 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import Database from 'better-sqlite3';
 import { textKind } from '@/core/pack/texts/kinds';
 import { filledTemplate } from '@/core/pack/texts/template';
@@ -67,8 +69,10 @@ describe('what strangers’ packs cost is limited', () => {
         textKind('text'),
         false,
       );
+    setFlagsFromString('--expose-gc');
+    const collect = runInNewContext('gc') as () => void;
     const used = () => {
-      globalThis.gc?.();
+      collect();
       return process.memoryUsage().heapUsed;
     };
     for (let n = 0; n < 30; n++) edit(n);

@@ -1,9 +1,9 @@
-import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { resolve } from 'node:path';
+import { cpSync } from 'node:fs';
 import { PNG } from 'pngjs';
 import { parseBuffer } from 'music-metadata';
 import wavefile from 'wavefile';
+import makeDemoData, { DEMO_DATA } from '../demoData';
 import { cleanUp, freshBijou, temporaryFolder, unzipped } from './folder';
 
 afterAll(cleanUp);
@@ -57,10 +57,8 @@ const text = (files: Map<string, Buffer>, path: string) =>
 
 test('each built-in layout makes a right pack of the demo project, out of the box', async () => {
   const folder = await temporaryFolder();
-  execFileSync(process.execPath, [resolve('dist/loadDemo.mjs')], {
-    env: { ...process.env, BIJOU_DATA: folder, BIJOU_ISLAND: '' },
-    stdio: 'ignore',
-  });
+  makeDemoData();
+  cpSync(DEMO_DATA, folder, { recursive: true });
   const { bijou } = await freshBijou(folder);
   const packs = new Map<string, Map<string, Buffer>>();
   for (const id of Object.keys(golden)) {

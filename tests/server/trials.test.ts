@@ -105,11 +105,8 @@ test('a trial whose sound was shaped is out of date, and a run of the same shows
   const { trials } = bijou.comparisons.details(id);
   expect(trials.some(({ isStale }) => isStale)).toBe(false);
   const last = trials.at(-1)!;
-  expect(last.before).toMatchObject({
-    comparisonId: run.id,
-    bytes: last.measured!.figures.bytes,
-    grade: last.measured!.figures.fidelity.grade,
-  });
+  const { bytes, fidelity } = run.trials.at(-1)!.measured!.figures;
+  expect(last.before).toMatchObject({ comparisonId: run.id, bytes, grade: fidelity.grade });
   expect(last.before!.work!.runs).toBeGreaterThanOrEqual(1);
   bijou.trying.timeAgain(id);
   expect(bijou.comparisons.details(id).trials.at(-1)!.measured!.work).toBeNull();

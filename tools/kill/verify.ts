@@ -22,7 +22,8 @@ export async function faultsOf(bijou: Bijou, dataDir: string): Promise<string[]>
     const rows = bijou.packs.cells(id).map(({ revision, ...cell }) => (void revision, cell));
     if (!isDeepStrictEqual(rows, reader.cells.cells(id))) faults.push(`${name} has other cells`);
     const sounds = () => bijou.sounds.ofProject(id).filter(({ state }) => state !== 'refused');
-    if (bijou.jobs.open(id).length > 0) faults.push(`${name} still has jobs`);
+    const isOpen = bijou.jobs.open(id).length + bijou.projectState(id).work.length > 0;
+    if (isOpen) faults.push(`${name} still has jobs`);
     for (const sound of sounds()) {
       // A join whose parts were taken out waits for somebody, and says so.
       if (sound.state === 'reading' && !sound.error) faults.push(`${sound.name} is being read`);

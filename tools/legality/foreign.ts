@@ -1,5 +1,6 @@
 import { chromium, type Browser, type Page } from '@playwright/test';
 import wavefile from 'wavefile';
+import { chromiumPath } from '../../scripts/setUp.mjs';
 
 /**
  * Decoders that the product does not use: those of Debian's Chromium for everything that browsers play, and a
@@ -15,7 +16,7 @@ export class ForeignDecoders {
   static async open(page?: Page): Promise<ForeignDecoders> {
     if (page) return new ForeignDecoders(page, null);
     const browser = await chromium.launch({
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: chromiumPath(),
       args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
     });
     return new ForeignDecoders(await browser.newPage(), browser);

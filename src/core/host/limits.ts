@@ -3,13 +3,14 @@ import { count } from '../tradeNames';
 
 /** What a host reads of a pack at most: packs come from anywhere, and may have been made to do harm. */
 
-export const MOST_FILES = 5_000;
+/** As many as the largest project has sounds. */
+export const MOST_FILES = 50_000;
 /** Of all files together, unpacked. */
 export const MOST_BYTES = 2 ** 30;
 export const MOST_SOUND_BYTES = 2 ** 28;
 /** Of a text that people read, a descriptor, an index. */
 export const MOST_TEXT_BYTES = 2 ** 20;
-export const MOST_INDEX_BYTES = 4 * 2 ** 20;
+export const MOST_INDEX_BYTES = 16 * 2 ** 20;
 /** So many problems of one text are said one by one. */
 export const MOST_SAID = 20;
 

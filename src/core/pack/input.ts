@@ -43,7 +43,9 @@ export interface PackEntry {
 }
 
 /** Each sound once, with the slots of all of its files. */
-export function slottedSounds(files: readonly PartFile[]): Omit<PartFile, 'made' | 'fileId'>[] {
+export function slottedSounds(
+  files: readonly Omit<PartFile, 'made'>[],
+): Omit<PartFile, 'made' | 'fileId'>[] {
   return [...groupBy(files, ({ soundId }) => soundId).values()].map((own) => ({
     ...own[0]!,
     paths: own.flatMap(({ paths }) => paths),

@@ -14,7 +14,7 @@ export function usesCalls({ layout }: Pick<Brief, 'layout'>): boolean {
 }
 
 /** The sounds that calls are made of, as people look for them: by their groups, then by their names. */
-export function namedSounds(files: readonly PartFile[]): NamedSound[] {
+export function namedSounds(files: Parameters<typeof slottedSounds>[0]): NamedSound[] {
   const key = ({ group, name }: NamedSound) => `${group}/${name}`.toLowerCase();
   return slottedSounds(files)
     .map(({ soundId: id, ...rest }) => ({ id, ...rest }))

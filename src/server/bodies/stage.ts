@@ -10,6 +10,7 @@ import {
   type SoundChoice,
   type Trigger,
 } from '@/core/host/filter/choices';
+import { MOST_SOUNDS } from './fields';
 
 const amount = (most: number) => yup.number().min(0).max(most).required();
 const act = yup
@@ -27,8 +28,6 @@ const choice = yup
     level: amount(MOST_LEVEL),
   })
   .noUnknown();
-
-const MOST_SOUNDS = 5_000;
 
 /** What is set on the filter stage. */
 export const staged = yup

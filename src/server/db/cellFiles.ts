@@ -49,8 +49,8 @@ export interface FileForPack extends Pick<
   path: string;
   paths: readonly string[];
   verdict: Verdict | null;
-  /** What manifests say of it, as it was written down. */
-  told: unknown;
+  /** What manifests say of it, as JSON. */
+  told: string | null;
   wasMade: boolean;
   name: string;
   group: string;
@@ -68,7 +68,7 @@ type StoredName = Omit<NamedFile, 'paths' | 'meets' | 'passed'> & {
   meets: Flag;
   passed: Flag;
 };
-type Json = 'told' | 'tempo' | 'slots' | 'paths';
+type Json = 'tempo' | 'slots' | 'paths';
 type StoredForPack = Omit<
   FileForPack,
   Json | 'need' | 'labels' | 'meets' | 'wasMade' | 'isJoined'
@@ -92,11 +92,8 @@ function reviveForPack(row: StoredForPack): FileForPack {
   const read = (text: string | null) => (text === null ? null : (JSON.parse(text) as unknown));
   return {
     ...row,
-    // As facts are listed.
-    seconds: Math.round(row.seconds * 1e6) / 1e6,
     need: JSON.parse(row.need) as NeedInShort,
     labels: JSON.parse(row.labels) as string[],
-    told: read(row.told),
     tempo: read(row.tempo),
     slots: (read(row.slots) as string[] | null) ?? [],
     paths: pathsOf(row.paths, row.path),
@@ -137,9 +134,9 @@ export function cellFileStatements(db: Db) {
     `SELECT cellId, cells.soundId, need, fileId, key, meets, path, paths, cellFiles.sha256, verdict, told,
        EXISTS (SELECT 1 FROM outputs WHERE assignmentId = cells.id) AS wasMade,
        sounds.name, "group", labels, language, tempo, "join" IS NOT NULL AS isJoined,
-       coalesce(facts ->> '$.seconds', 0) AS seconds, choices -> '$.slots' AS slots
+       seconds, choices -> '$.slots' AS slots
      FROM cells JOIN cellFiles ON cellId = cells.id JOIN assignments ON assignments.id = cells.id
-       JOIN sounds ON sounds.id = cells.soundId JOIN sources ON sources.sha256 = sourceSha256
+       JOIN sounds ON sounds.id = cells.soundId
      WHERE cells.projectId = ? AND cells.briefId = ? AND isListed = 1 ORDER BY cells.id`,
   );
   const NAME = 'cellId, fileId, naming, wanted, given, passed, meets, name, path, paths';

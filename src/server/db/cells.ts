@@ -9,6 +9,8 @@ export interface CellRow extends Cell {
   /** What its need was worked out from; null where that is not known. */
   basis: string | null;
   need: NeedInShort;
+  /** Of the source. */
+  seconds: number;
 }
 
 /** The newest output of a file, with how far its encoding is. */
@@ -49,7 +51,7 @@ type Judged = Pick<
 >;
 type Needed = Pick<
   CellRow,
-  'id' | 'projectId' | 'soundId' | 'briefId' | 'revision' | 'basis' | 'need'
+  'id' | 'projectId' | 'soundId' | 'briefId' | 'revision' | 'basis' | 'need' | 'seconds'
 >;
 
 /** Statements on sounds at destinations: what each comes to. */
@@ -68,6 +70,12 @@ export function cellStatements(db: Db) {
   const ofBrief = db
     .prepare<[number, string], number>(
       'SELECT id FROM cells WHERE projectId = ? AND briefId = ? AND isListed = 1 ORDER BY id',
+    )
+    .pluck();
+  const stampOf = db
+    .prepare<[number, string], string>(
+      `SELECT max(revision) || ' ' || count(*) FILTER (WHERE isListed = 1) FROM cells
+       WHERE projectId = ? AND briefId = ?`,
     )
     .pluck();
   const isOpen = db
@@ -96,9 +104,10 @@ export function cellStatements(db: Db) {
     .prepare<[], number>('UPDATE revisions SET latest = latest + 1 RETURNING latest')
     .pluck();
   const put = db.prepare<[Omit<Needed, 'need'> & { need: string }]>(
-    `INSERT INTO cells (id, projectId, soundId, briefId, isListed, basis, need, state, revision)
-     VALUES (@id, @projectId, @soundId, @briefId, 1, @basis, @need, 'checking', @revision)
-     ON CONFLICT (id) DO UPDATE SET isListed = 1, basis = @basis, need = @need, revision = @revision`,
+    `INSERT INTO cells (id, projectId, soundId, briefId, isListed, basis, need, seconds, state, revision)
+     VALUES (@id, @projectId, @soundId, @briefId, 1, @basis, @need, @seconds, 'checking', @revision)
+     ON CONFLICT (id) DO UPDATE SET isListed = 1, basis = @basis, need = @need, seconds = @seconds,
+       revision = @revision`,
   );
   const unlist = db.prepare<[number, number]>(
     'UPDATE cells SET isListed = 0, basis = NULL, revision = ? WHERE id = ? AND isListed = 1',
@@ -133,6 +142,8 @@ export function cellStatements(db: Db) {
     },
     /** What goes to a destination. */
     ofBrief: (projectId: number, briefId: string) => ofBrief.all(projectId, briefId),
+    /** Another text whenever anything of what goes to a destination is other. */
+    stampOf: (projectId: number, briefId: string) => stampOf.get(projectId, briefId)!,
     /** Whether anything of these destinations is being made, is to be, or is not known to be made. */
     isOpen: (projectId: number, briefIds: readonly string[]) =>
       isOpen.get({ projectId, briefIds: JSON.stringify(briefIds) }) === 1,

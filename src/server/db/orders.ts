@@ -23,8 +23,10 @@ export function orderStatements(db: Db) {
   const drop = db.prepare<[string]>(
     'DELETE FROM orders WHERE assignmentId IN (SELECT value FROM json_each(?))',
   );
-  const dropOf = db.prepare<[number]>(
-    'DELETE FROM orders WHERE buildId IN (SELECT id FROM builds WHERE projectId = ?)',
+  const dropSome = db.prepare<[number, number]>(
+    `DELETE FROM orders WHERE assignmentId IN (
+       SELECT assignmentId FROM orders
+       WHERE buildId IN (SELECT id FROM builds WHERE projectId = ?) LIMIT ?)`,
   );
   const count = db
     .prepare<[number], number>(
@@ -39,7 +41,8 @@ export function orderStatements(db: Db) {
     /** The first of one build, in the order of ranks. */
     first: (most: number) => first.all(most),
     drop: (assignmentIds: readonly number[]) => void drop.run(JSON.stringify(assignmentIds)),
-    dropOf: (projectId: number) => void dropOf.run(projectId),
+    /** Of a project. Answers whether there may be more. */
+    dropSome: (projectId: number, most: number) => dropSome.run(projectId, most).changes === most,
     count: (projectId: number) => count.get(projectId)!,
     isAny: () => isAny.get() === 1,
   };

@@ -72,8 +72,10 @@ export function projectStatements(db: Db) {
   );
   // What is known of a cell is known of its twin, as far as the same was copied.
   const copyCell = db.prepare<[AsTwin & { projectId: number; soundId: number }]>(
-    `INSERT INTO cells SELECT @to, @projectId, @soundId, briefId, 1, basis, need, state, finished, missing, bytes,
-       clips, NULL, (SELECT latest FROM revisions) FROM cells
+    `INSERT INTO cells (id, projectId, soundId, briefId, isListed, basis, need, seconds, state, finished,
+       missing, bytes, clips, rehearsed, revision)
+     SELECT @to, @projectId, @soundId, briefId, 1, basis, need, seconds, state, finished,
+       missing, bytes, clips, NULL, (SELECT latest FROM revisions) FROM cells
      WHERE id = @from AND isListed = 1 AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = @from)
        AND state IN ('fits', 'convert', 'decide', 'cannot', 'built', 'outdated')`,
   );

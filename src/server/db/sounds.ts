@@ -175,6 +175,9 @@ export function soundStatements(db: Db) {
       'SELECT EXISTS (SELECT 1 FROM sounds WHERE projectId = ? AND revision > ?)',
     )
     .pluck();
+  const latestOf = db
+    .prepare<[number], number | null>('SELECT max(revision) FROM sounds WHERE projectId = ?')
+    .pluck();
   const stampOf = db.prepare<[number], Stamp>('SELECT id, revision FROM sounds WHERE id = ?');
   const revision = db.prepare<[], number>('SELECT latest FROM revisions').pluck();
   const byId = db.prepare<[number], Stored>(`${SELECT} WHERE sounds.id = ?`);
@@ -272,6 +275,8 @@ export function soundStatements(db: Db) {
     /** Whether any sound of a project is other than at `revision`. */
     areOther: (projectId: number, than: number) => areOther.get(projectId, than) === 1,
     revision: () => revision.get() ?? 0,
+    /** The revision in which any sound of a project became what it is. */
+    latestOf: (projectId: number) => latestOf.get(projectId) ?? 0,
     byId: (id: number) => {
       const stamp = stampOf.get(id);
       return stamp && soundOf(stamp);

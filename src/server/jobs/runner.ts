@@ -16,7 +16,7 @@ const WRITE_AGAIN_MS = 2_000;
 const SLOW_MS = 2_000;
 
 /** So many queued jobs are cancelled in one breath. */
-const CANCELLED_AT_ONCE = 300;
+const CANCELLED_AT_ONCE = 100;
 
 export interface JobEvents {
   /** Something of the project is other than before. */

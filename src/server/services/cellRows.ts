@@ -62,13 +62,17 @@ export function cellRowService(
 
   /** Has some cells worked out now that somebody looks at. */
   function settleThese(ids: readonly number[]): void {
-    const stale = db.staleCells.among(ids);
+    const stale = db.staleCells.isAny() ? db.staleCells.among(ids) : [];
     if (stale.length === 0 && db.staleCells.names().length === 0) return;
     db.transaction(() => {
       settle(stale);
       settleNames();
     });
   }
+
+  /** The same of all that goes to a destination. */
+  const settleBrief = (projectId: number, briefId: string): void =>
+    settleThese(db.staleCells.isAny() ? db.cells.ofBrief(projectId, briefId) : []);
 
   function settle(stale: readonly { id: number; depth: number }[]): void {
     if (stale.length === 0) return;
@@ -132,7 +136,10 @@ export function cellRowService(
       };
     });
     const basis = basisOf(sound, brief, assignment);
-    db.cells.put({ id, projectId, soundId, briefId, basis, need: inShort(need), revision });
+    const seconds = sound.facts?.seconds ?? 0;
+    db.cells.put({
+      ...{ id, projectId, soundId, briefId, basis, need: inShort(need), seconds, revision },
+    });
     db.cellFiles.put({ id, projectId, briefId }, files);
     return files;
   }
@@ -229,6 +236,7 @@ export function cellRowService(
     settleFresh,
     settleSlice,
     settleThese,
+    settleBrief,
     /** Rows that another Bijou worked out, or for other briefs, are worked out anew. */
     judgedBy: (catalogue: readonly Brief[]) =>
       db.transaction(() => db.staleCells.judgedBy(judgesOf(catalogue))),

@@ -1,25 +1,23 @@
 import { createHash } from 'node:crypto';
 import { briefById, storedBrief } from '@/core/brief/catalogue';
 import { listText, type KeptFile } from '@/core/pack/changes';
-import { slottedSounds, type PartInput } from '@/core/pack/input';
+import { slottedSounds } from '@/core/pack/input';
 import { usesCalls } from '@/core/pack/partCalls';
 import { fieldValues, titleOf } from '@/core/pack/partFields';
 import { isRight } from '@/core/pack/plan';
 import type { OutlinedFile, PackOutline, PackPart } from '@/wire';
 import type { Context } from '../context';
+import type { OutlineInput } from '../work/partFiles';
 import type { PlannedPack } from '../work/planPack';
 import type { RunOptions } from '../work/pool';
 import type { CellRowService } from './cellRows';
 import { projectById } from './lookUp';
 import { storedPartFiles } from './packedSounds';
 
-/** What one destination takes, without what is read where it is laid out. */
-export type OutlineInput = Omit<PartInput, 'icon' | 'bytesOf'>;
-
 /** Looking at packs as they would be made now. */
 export function outlineService(
   { db, store, briefs, planner }: Context,
-  rows: Pick<CellRowService, 'settleThese'>,
+  rows: Pick<CellRowService, 'settleBrief'>,
 ) {
   /** What some destinations of a project get. @throws not-found */
   function inputs(projectId: number, briefIds: readonly string[]): OutlineInput[] {
@@ -28,7 +26,7 @@ export function outlineService(
     const wanted = new Set(briefIds);
     return [...wanted].map((id) => {
       const brief = storedBrief(catalogue, id);
-      rows.settleThese(db.cells.ofBrief(projectId, id));
+      rows.settleBrief(projectId, id);
       return {
         ...{ brief, project, settings: db.packSettings.of(projectId, id) },
         files: storedPartFiles(db, projectId, brief),
@@ -58,10 +56,38 @@ export function outlineService(
     };
   }
 
+  /** Everything that decides what a pack holds, in short. */
+  function stampOf(projectId: number, briefIds: readonly string[]): string {
+    const catalogue = briefs(projectId);
+    const { name } = projectById(db, projectId);
+    const decided = briefIds.map((id) => {
+      rows.settleBrief(projectId, id);
+      const settings = db.packSettings.of(projectId, id);
+      return [storedBrief(catalogue, id), settings, db.cells.stampOf(projectId, id)];
+    });
+    return sha256Of(
+      new TextEncoder().encode(
+        JSON.stringify([projectId, name, db.sounds.latestOf(projectId), decided]),
+      ),
+    );
+  }
+
+  // A screen asks again with every piece of news, and few of them are of its pack.
+  let latest: { stamp: string; all: OutlineInput[]; planned: PlannedPack } | null = null;
+
+  /** What some destinations get, laid out; until something of it is other, the same objects. */
+  async function laidOut(projectId: number, briefIds: readonly string[]) {
+    const stamp = stampOf(projectId, briefIds);
+    if (latest?.stamp === stamp) return latest;
+    const all = inputs(projectId, briefIds);
+    const laid = { stamp, all, planned: await plan(all) };
+    latest = laid;
+    return laid;
+  }
+
   /** The same before it is put into words. */
   async function look(projectId: number, briefIds: readonly string[]) {
-    const all = inputs(projectId, briefIds);
-    const planned = await plan(all);
+    const { all, planned } = await laidOut(projectId, briefIds);
     const open = all.flatMap(({ files }) => files.map(({ made }) => made));
     return {
       all,

@@ -12,6 +12,7 @@ import { spanThrough, traceRecipe } from '@/core/recipe/trace';
 import { emptyRecipe, shapeOf } from '@/core/recipe/types';
 import type { Sound } from '@/wire';
 import type { Database } from '../db';
+import { packedSound, type StoredPartFile, type ToldFile, type ToldSound } from '../work/partFiles';
 import type { FileForPack } from '../db/cellFiles';
 import { meetingNames } from './placing';
 import type { cellsAnewService } from './cellsAnew';
@@ -33,13 +34,6 @@ interface Finished {
     | 'loop'
   >;
 }
-
-/** What manifests can say of a finished file; the rest is said of its sound, and of others. */
-export type ToldFile = Omit<PackedSound, 'path' | 'soundId' | 'piece' | keyof Said>;
-
-/** What is said of the sound itself, whatever was made of it. */
-type Said = Pick<Sound, 'name' | 'group' | 'labels' | 'language' | 'tempo'>;
-type ToldSound = Said & Pick<Sound, 'id'>;
 
 export function toldOf(
   sound: Sound,
@@ -66,15 +60,6 @@ export function toldOf(
     source: { name: sound.fileName, sha256: sound.sourceSha256, tags: sound.facts?.tags ?? {} },
     sheet: sheetIn(sound, plan),
   };
-}
-
-/** Everything that manifests can say of a finished file of a sound. */
-function packedSound(
-  told: ToldFile,
-  { id, name, group, labels, language, tempo }: ToldSound,
-  piece: PackedSound['piece'],
-): Omit<PackedSound, 'path'> {
-  return { ...told, soundId: id, name, group, labels, language, tempo, piece };
 }
 
 /** Where it loops, whether its format has a place for that or not. */
@@ -155,12 +140,12 @@ export function partFiles(
   });
 }
 
-/** The same of everything that goes to a destination, as it is stored. */
+/** The files of everything that goes to a destination, as they are stored. */
 export function storedPartFiles(
   db: Pick<Database, 'sounds' | 'cellFiles'>,
   projectId: number,
   brief: Brief,
-): PartFile[] {
+): StoredPartFile[] {
   const order = new Map(brief.files.map(({ id }, i) => [id, i]));
   const rows = [...groupBy(db.cellFiles.forPack(projectId, brief.id), ({ cellId }) => cellId)];
   return rows.flatMap(([, own]) =>
@@ -175,21 +160,22 @@ function partFileOf(
   brief: Brief,
   row: FileForPack,
   own: readonly FileForPack[],
-): PartFile {
-  const { soundId, name, group, seconds, fileId, paths, key } = row;
+): StoredPartFile {
+  const { soundId, name, group, labels, language, seconds, fileId, paths, key, sha256 } = row;
   const obstacle = row.need.obstacle ?? meetingNames(brief, own);
-  const told = row.verdict === 'accepted' ? (row.told as ToldFile | null) : null;
-  const sound: ToldSound = { ...row, id: soundId, tempo: row.tempo as Sound['tempo'] };
+  const tempo = row.tempo as Sound['tempo'];
+  const sound: ToldSound = { id: soundId, name, group, labels, language, tempo };
   const whole = row.isJoined ? db.sounds.byId(soundId) : undefined;
   return {
     ...{ soundId, name, group, seconds, fileId, paths },
     slots: slotsOf(brief, paths, row.slots),
-    made: told
-      ? packedSound(told, sound, whole ? pieceOf(db, whole) : null)
-      : {
-          reason: notReady(sound, obstacle?.message, row.wasMade, key !== null),
-          isBuildable: key !== null && !obstacle,
-        },
+    made:
+      row.verdict === 'accepted' && row.told !== null && sha256 !== null
+        ? { sha256, told: row.told, sound, piece: whole ? pieceOf(db, whole) : null }
+        : {
+            reason: notReady(sound, obstacle?.message, row.wasMade, key !== null),
+            isBuildable: key !== null && !obstacle,
+          },
   };
 }
 

@@ -13,7 +13,8 @@ import { mimeTypeOf } from '../files/types';
 import { RANK } from '../jobs/ranks';
 import type { PlannedEntry } from '../work/planPack';
 import type { DeletionService } from './deleting';
-import { digestOf, keptFiles, type OutlineInput, type OutlineService } from './outlines';
+import { readPartFile, type OutlineInput } from '../work/partFiles';
+import { digestOf, keptFiles, type OutlineService } from './outlines';
 import type { PackService } from './packs';
 
 /** Putting packs together, and keeping them as they were made. */
@@ -32,7 +33,7 @@ export function packingService(
     if (wanted.length === 0) throw noBrief();
     const briefIds = [...new Set(wanted)];
     for (const id of briefIds) briefById(briefs(projectId), id);
-    const { all, plan: planned, newest } = await look(projectId, briefIds);
+    const { all, plan: planned, newest } = await lookAtLatest(projectId, briefIds);
     const waiting = db.madePacks
       .of(projectId)
       .find(({ state, briefs: ids }) => isOpen(state) && sameIds(ids, briefIds));
@@ -52,6 +53,19 @@ export function packingService(
     });
     pump();
     return summary(db.madePacks.byId(id)!);
+  }
+
+  /** A look behind which no such pack was finished: it would be held against one that it does not know. */
+  async function lookAtLatest(projectId: number, briefIds: readonly string[]) {
+    const latest = () =>
+      db.madePacks
+        .of(projectId)
+        .find(({ state, briefs: ids }) => !isOpen(state) && sameIds(ids, briefIds))?.id;
+    for (;;) {
+      const before = latest();
+      const looked = await look(projectId, briefIds);
+      if (latest() === before) return looked;
+    }
   }
 
   /** The newest ones are kept; those that go out of the list can be brought back for a day, as what people remove. */
@@ -101,9 +115,9 @@ export function packingService(
     if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
     const types = new Map(
       all.flatMap(({ files }) =>
-        files.flatMap(({ made }) =>
-          'reason' in made ? [] : [[made.sha256, made.mimeType] as const],
-        ),
+        files
+          .map(readPartFile)
+          .flatMap(({ made }) => ('reason' in made ? [] : [[made.sha256, made.mimeType] as const])),
       ),
     );
     const row = ({ path, kind, briefId, sha256, bytes, soundId }: PlannedEntry): PackedFile => ({

@@ -96,11 +96,11 @@ export function packService(
   }
 
   /** What is ordered and not queued yet is not built. */
-  function forgetOrders(projectId: number): void {
-    db.transaction(() => {
-      db.orders.dropOf(projectId);
-      db.packs.dropEmptyBuilds();
-    });
+  async function forgetOrders(projectId: number): Promise<void> {
+    while (db.orders.dropSome(projectId, FORGOTTEN_AT_ONCE)) {
+      await new Promise((others) => setImmediate(others));
+    }
+    db.transaction(() => db.packs.dropEmptyBuilds());
   }
 
   /** Everything of a build is placed: what it has taken the place of goes. */
@@ -203,6 +203,8 @@ export function packService(
 /** So many sounds at destinations are begun at once, and so many at a time of more than that. */
 const MOST_AT_ONCE = 200;
 const SLICE = 30;
+/** Orders that are forgotten in one breath, in some ten milliseconds. */
+const FORGOTTEN_AT_ONCE = 10_000;
 
 type ReadyToBuild = ReturnType<CellService['needs']> extends Generator<infer One> ? One : never;
 

@@ -9,7 +9,8 @@ import type { Context } from '../context';
 import type { PlannedEntry } from '../work/planPack';
 import type { RunOptions } from '../work/pool';
 import { filesKey, rehearsedBy } from './cellStates';
-import type { OutlineInput, OutlineService } from './outlines';
+import type { OutlineInput } from '../work/partFiles';
+import type { OutlineService } from './outlines';
 
 /** Has hosts look at what was built for them, at the end of each build. */
 export function rehearsalService(

@@ -4,6 +4,7 @@ import type { PackEntry, PartInput } from '@/core/pack/input';
 import { needsBytes } from '@/core/pack/part';
 import { packPlan, type PackPlan } from '@/core/pack/plan';
 import { FileStore } from '../files/store';
+import { readPartFile } from './partFiles';
 import type { PlanTask } from './tasks';
 
 /** One file of a pack under its address; what is written here has its bytes, where they were asked for. */
@@ -30,6 +31,7 @@ export async function planPack({ inputs, dataDir, withContent }: PlanTask): Prom
   };
   const whole = inputs.map((input): PartInput => ({
     ...input,
+    files: input.files.map(readPartFile),
     icon: input.settings.icon ? bytesOf(input.settings.icon.sha256) : null,
     bytesOf: (sha256) => (needsBytes(input.brief) ? bytesOf(sha256) : null) ?? new Uint8Array(),
   }));

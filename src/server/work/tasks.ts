@@ -4,11 +4,11 @@ import type { RawDescription } from '@/core/formats/raw/reader';
 import type { Join, PartFacts, PlacedPart } from '@/core/join/plan';
 import type { Probed } from '@/core/measure/probe';
 import type { Loop } from '@/core/marks';
-import type { PartInput } from '@/core/pack/input';
 import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Call, PathVariant } from '@/core/pack/calls/calls';
 import type { BodyName } from '../bodies';
 import type { MadeFile } from '../db/encodings';
+import type { OutlineInput } from './partFiles';
 
 /** Reads a file: its facts and, where it is kept for listening, its peak pyramid and a copy that can be read anywhere. */
 export interface ReadTask {
@@ -91,7 +91,7 @@ export interface RehearseTask {
 export interface PlanTask {
   kind: 'plan';
   /** What the icon is of is told by the settings; bytes are read where they lie. */
-  inputs: Omit<PartInput, 'icon' | 'bytesOf'>[];
+  inputs: OutlineInput[];
   dataDir: string;
   /** Whether the bytes of texts and icons are answered, too. */
   withContent: boolean;

@@ -21,7 +21,7 @@ import type { ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
 import { withNews } from './news';
 import { hearProject } from './projectEvents';
-import { unpackState } from './travelling';
+import { unpackNews, unpackState, type PackedNews } from './travelling';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
 export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ byJob: {} }));
@@ -81,7 +81,7 @@ export function useProject(): ProjectState {
     queryFn: async () => {
       const before = client.getQueryData<ProjectState>(queryKey);
       if (!before) return call<ProjectState>(`projects/${id}`);
-      const state = withNews(before, await call<ProjectNews>(newsPath(before)));
+      const state = withNews(before, await newsFor(before));
       // Columns may have been moved meanwhile.
       const { layout } = client.getQueryData<ProjectState>(queryKey) ?? before;
       return { ...state, layout };
@@ -91,11 +91,13 @@ export function useProject(): ProjectState {
   return data;
 }
 
-/** What asks for all that is other than a screen knows, and the next part of what it does not know yet. */
-function newsPath({ project, revision, briefsVersion, rest }: ProjectState): string {
-  const known = new URLSearchParams({ since: String(revision), briefs: briefsVersion });
-  if (rest) known.set('after', String(rest.after));
-  return `projects/${project.id}?${known}`;
+/** All that is other than a screen knows, and the next part of what it does not know yet. */
+async function newsFor(known: ProjectState): Promise<ProjectNews> {
+  const { project, revision, briefsVersion, rest } = known;
+  const query = new URLSearchParams({ since: String(revision), briefs: briefsVersion });
+  if (!rest) return call<ProjectNews>(`projects/${project.id}?${query}`);
+  query.set('after', String(rest.after));
+  return unpackNews(await call<PackedNews>(`projects/${project.id}?${query}`));
 }
 
 /** What the screen knows right now: on which revision something is changed. */

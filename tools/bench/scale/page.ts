@@ -1,4 +1,5 @@
 import { chromium, type Browser, type Page } from '@playwright/test';
+import { chromiumPath } from '../../../scripts/setUp.mjs';
 
 /** Times in milliseconds that one thing took when it was done again and again. */
 export type Times = readonly number[];
@@ -16,7 +17,7 @@ declare global {
 
 export async function openBrowser(): Promise<Browser> {
   return chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: chromiumPath(),
     args: [
       '--no-sandbox',
       '--disable-gpu',

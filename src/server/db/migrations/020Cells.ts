@@ -27,6 +27,8 @@ CREATE TABLE cells (
   basis TEXT,
   -- What it needs, as far as its state hangs on that, as JSON.
   need TEXT NOT NULL DEFAULT '{}',
+  -- How long its source is.
+  seconds REAL NOT NULL DEFAULT 0,
   state TEXT NOT NULL,
   finished INTEGER NOT NULL DEFAULT 0,
   missing INTEGER NOT NULL DEFAULT 0,

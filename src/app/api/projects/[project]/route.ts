@@ -1,20 +1,23 @@
+import { packNews } from '@/ui/shared/travelling';
 import { answer, body, whole } from '../../answer';
 import { projectName } from '../../fields';
 
 /**
  * The whole state of a project, or with `?since=` a revision what is other than then: with `briefs=` a version
- * also other destinations, with `after=` a sound also the next of those behind it.
+ * also other destinations, with `after=` a sound also the next of those behind it, as rows.
  */
 export const GET = answer(async ({ request, params, bijou }) => {
   const projectId = whole(params['project'], 'project');
   const query = new URL(request.url).searchParams;
   const [since, after] = [query.get('since'), query.get('after')];
   if (since === null) return bijou.projectState(projectId);
-  return bijou.projectNews(projectId, {
+  const known = {
     revision: whole(since, 'since'),
-    after: after === null ? undefined : whole(after, 'after'),
     briefsVersion: query.get('briefs') ?? undefined,
-  });
+  };
+  return after === null
+    ? bijou.projectNews(projectId, known)
+    : packNews(bijou.projectNews(projectId, { ...known, after: whole(after, 'after') }));
 });
 
 /** Gives it another name. */
