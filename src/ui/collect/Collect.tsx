@@ -27,7 +27,7 @@ import { BringIn, Toolbar } from './Toolbar';
 
 /** The first station: what has come in, what each of it is, and what is wrong with it. */
 export function Collect() {
-  const { project, sounds, cells, briefs, layout: stored } = useProject();
+  const { project, sounds, cells, briefs, layout: stored, rest } = useProject();
   const router = useRouter();
   const setLayout = useSetLayout();
   const { edit } = useEdits();
@@ -141,6 +141,7 @@ export function Collect() {
         {kept.length > 0 && (
           <p className="text-soft">
             {totalText(kept.map((sound) => ({ sound })))}
+            {rest && ' so far'}
             {entries.length < kept.length && `; ${plural(entries.length, 'sound')} listed`}
           </p>
         )}

@@ -21,7 +21,9 @@ export function Header({ projects }: { projects: Project[] }) {
       <div className="min-w-0 shrink pb-2.5">
         <ProjectMenu projects={projects} />
         <p className="text-soft text-xs">
-          {plural(kept.length, 'sound')}, {size(bytes)} as brought in
+          {state.rest
+            ? plural(state.sounds.length + state.rest.count, 'sound')
+            : `${plural(kept.length, 'sound')}, ${size(bytes)} as brought in`}
         </p>
       </div>
       <StationNav />

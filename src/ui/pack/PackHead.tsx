@@ -22,7 +22,7 @@ const views = {
 
 /** What all views of Pack have in common: how much is to be built, and the button that does. */
 export function PackHead({ view }: { view: keyof typeof views }) {
-  const { project, cells } = useProject();
+  const { project, cells, rest } = useProject();
   const { buildAll, busy } = useBuild();
   const open = cells.filter(({ state }) => state !== 'decide' && state !== 'cannot');
   const toBuild = open.reduce((sum, { missing }) => sum + missing, 0);
@@ -52,7 +52,7 @@ export function PackHead({ view }: { view: keyof typeof views }) {
         {cells.length === 0
           ? 'Choose where each sound goes; what has to be converted is said before anything is built.'
           : [
-              `${plural(toBuild, 'file')} to build`,
+              `${plural(toBuild, 'file')} to build${rest ? ' so far' : ''}`,
               undecided > 0 ? `${count(undecided)} waiting for a decision` : '',
               impossible > 0 ? `${count(impossible)} that cannot be met` : '',
             ]

@@ -171,7 +171,7 @@ async function cancelRows(bijou: Bijou, project: number): Promise<Row[]> {
   }
   await bijou.jobs.idle();
   const rows = [
-    await measured('a build of everything is begun', '–', () => bijou.packs.build(project)),
+    await measured('a build of everything is begun', '–', () => void bijou.packs.build(project)),
   ];
   const { revision } = bijou.projectState(project);
   rows.push(
