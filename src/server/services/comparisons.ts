@@ -60,7 +60,7 @@ export function comparisonService(
       ),
       encodeJobs: db.jobs.ofSubjects('encode', encodingIds),
       earlier: new Map(db.trials.earlier(row).map((one) => [keyOf(one), one])),
-      needs: groupBy(cells.needsOfSounds(row.projectId, soundIds), ({ sound }) => sound.id),
+      uses: usesOf(cells.needsOfSounds(row.projectId, soundIds)),
     };
   }
 
@@ -97,7 +97,7 @@ export function comparisonService(
             grade: before.grade,
           }
         : null,
-      usedIn: usedIn(trial, known.needs.get(soundId) ?? []),
+      usedIn: usedIn(trial, known.uses),
     };
   }
 
@@ -212,22 +212,39 @@ export function comparisonService(
   return { few, list, details, trialDetails, trialFile, side, file, exported };
 }
 
+/** Which destinations get which files, by what tells them apart. */
+type Uses = ReadonlyMap<string, string[]>;
+
+function usesOf(needs: readonly NeedOfSound[]): Uses {
+  const uses = new Map<string, string[]>();
+  for (const { sound, assignment, files } of needs) {
+    for (const { plan, shape } of files) {
+      if (plan.isCopy) continue;
+      const settings = filledSettings(writerById(plan.writer), plan.settings);
+      const use = useKey(sound.id, plan.writer, shape.rateHz, shape.channelCount, settings);
+      const known = uses.get(use);
+      if (!known) uses.set(use, [assignment.briefId]);
+      else if (!known.includes(assignment.briefId)) known.push(assignment.briefId);
+    }
+  }
+  return uses;
+}
+
 /** The destinations whose files of the sound are made in the very same way. */
-function usedIn({ candidate, how, figures }: TrialRow, needs: readonly NeedOfSound[]): string[] {
+function usedIn({ soundId, candidate, how, figures }: TrialRow, uses: Uses): string[] {
   if (!how || !figures) return [];
-  const kind = writerById(candidate.writer);
-  const own = JSON.stringify(sortedSettings(how.settings));
-  return needs.flatMap(({ assignment, files }) => {
-    const isSame = files.some(
-      ({ plan, shape }) =>
-        !plan.isCopy &&
-        plan.writer === candidate.writer &&
-        shape.rateHz === figures.sampleRateHz &&
-        shape.channelCount === figures.channels &&
-        JSON.stringify(sortedSettings(filledSettings(kind, plan.settings))) === own,
-    );
-    return isSame ? [assignment.briefId] : [];
-  });
+  const { sampleRateHz, channels } = figures;
+  return uses.get(useKey(soundId, candidate.writer, sampleRateHz, channels, how.settings)) ?? [];
+}
+
+function useKey(
+  soundId: number,
+  writer: string,
+  rateHz: number,
+  channels: number,
+  settings: object,
+): string {
+  return JSON.stringify([soundId, writer, rateHz, channels, sortedSettings(settings)]);
 }
 
 type NeedOfSound = ReturnType<CellService['needsOfSounds']>[number];
