@@ -33,7 +33,7 @@ const lasting = build({
   packages: 'external',
 });
 
-/** What is begun for every call: a hundred small files of packages would take longer to find than to run. */
+/** What is begun again and again, calls and threads: a hundred small files of packages would take longer to find than to run. */
 const called = build({
   ...common,
   entryPoints: {

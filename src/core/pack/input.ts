@@ -42,10 +42,11 @@ export interface PackEntry {
   soundId: number | null;
 }
 
+/** Which sound a file is of and where it lies, whether it is there or not. */
+export type PlacedFile = Omit<PartFile, 'made'>;
+
 /** Each sound once, with the slots of all of its files. */
-export function slottedSounds(
-  files: readonly Omit<PartFile, 'made'>[],
-): Omit<PartFile, 'made' | 'fileId'>[] {
+export function slottedSounds(files: readonly PlacedFile[]): Omit<PlacedFile, 'fileId'>[] {
   return [...groupBy(files, ({ soundId }) => soundId).values()].map((own) => ({
     ...own[0]!,
     paths: own.flatMap(({ paths }) => paths),

@@ -3,7 +3,7 @@ import type { Allowed } from './characters';
 import type { Call, PathVariant } from './calls/calls';
 import { callProblems } from './calls/check';
 import { callsFromNames, type NamedSound } from './calls/fromNames';
-import { slottedSounds, type PartFile, type PartInput } from './input';
+import { slottedSounds, type PartFile, type PartInput, type PlacedFile } from './input';
 import { wrong, type PartTrouble } from './troubles';
 
 /** Whether a brief's pack has an index of calls. */
@@ -14,7 +14,7 @@ export function usesCalls({ layout }: Pick<Brief, 'layout'>): boolean {
 }
 
 /** The sounds that calls are made of, as people look for them: by their groups, then by their names. */
-export function namedSounds(files: Parameters<typeof slottedSounds>[0]): NamedSound[] {
+export function namedSounds(files: readonly PlacedFile[]): NamedSound[] {
   const key = ({ group, name }: NamedSound) => `${group}/${name}`.toLowerCase();
   return slottedSounds(files)
     .map(({ soundId: id, ...rest }) => ({ id, ...rest }))

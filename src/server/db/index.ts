@@ -26,7 +26,6 @@ import { tryoutStatements } from './tryouts';
 export function openTables(path: string, { isReadOnly = false } = {}) {
   const db = isReadOnly ? openToRead(path) : openDatabase(path);
   const sounds = soundStatements(db);
-  const written = db.prepare<[], number>('SELECT total_changes()').pluck();
   const afterwards: (() => void)[] = [];
   let atEnd = (): void => undefined;
 
@@ -87,8 +86,6 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     transaction,
     /** What is done at the end of every transaction, as a part of it. */
     beforeCommit: (act: () => void) => void (atEnd = act),
-    /** Counts up with everything that is written: as long as it is the same, so is what is read. */
-    written: () => written.get()!,
     /** Does something as soon as what is being written has been written; never if it comes to nothing. */
     afterCommit(act: () => void): void {
       if (db.inTransaction) afterwards.push(act);

@@ -137,9 +137,8 @@ export function cellRowService(
     });
     const basis = basisOf(sound, brief, assignment);
     const seconds = sound.facts?.seconds ?? 0;
-    db.cells.put({
-      ...{ id, projectId, soundId, briefId, basis, need: inShort(need), seconds, revision },
-    });
+    const short = inShort(need);
+    db.cells.put({ id, projectId, soundId, briefId, basis, need: short, seconds, revision });
     db.cellFiles.put({ id, projectId, briefId }, files);
     return files;
   }

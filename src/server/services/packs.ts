@@ -31,25 +31,39 @@ export function packService(
     rank: Rank = RANK.usual,
   ): number {
     const ids = assignmentIds ?? cells.cells(projectId).map(({ id }) => id);
-    const isMuch = ids.length > MOST_AT_ONCE;
-    const chosen = isMuch ? [] : [...cells.needs(projectId, ids)];
+    return ids.length > MOST_AT_ONCE ? order(projectId, ids, rank) : begin(projectId, ids, rank);
+  }
+
+  /** Begins a build with all of its files. */
+  function begin(projectId: number, ids: readonly number[], rank: Rank): number {
+    const chosen = [...cells.needs(projectId, ids)];
     const ready = chosen.filter((need) => need.obstacle === null);
-    const ordered = isMuch ? db.cells.unobstructed(ids) : [];
-    if (ready.length + ordered.length === 0) {
-      const [first] = isMuch ? cells.needs(projectId, ids.slice(0, 1)) : chosen;
-      throw nothingToBuild(first?.obstacle?.message);
-    }
+    if (ready.length === 0) throw nothingToBuild(chosen[0]?.obstacle?.message);
     const buildId = db.transaction(() => {
       const id = db.packs.addBuild(projectId);
       db.orders.drop(ids);
-      db.orders.put(id, rank, ordered);
       place(projectId, id, ready, rank);
-      if (!isMuch) closeBuild();
+      closeBuild();
       changed(projectId);
       return id;
     });
     pump();
     return buildId;
+  }
+
+  /** Begins a build whose files are queued a part at a time. */
+  function order(projectId: number, ids: readonly number[], rank: Rank): number {
+    const ordered = db.cells.unobstructed(ids);
+    if (ordered.length === 0) {
+      const [first] = cells.needs(projectId, ids.slice(0, 1));
+      throw nothingToBuild(first?.obstacle?.message);
+    }
+    return db.transaction(() => {
+      const id = db.packs.addBuild(projectId);
+      db.orders.put(id, rank, ordered);
+      changed(projectId);
+      return id;
+    });
   }
 
   /** Queues the next few of what is ordered. Answers whether there is more, and whose it was. */

@@ -83,8 +83,8 @@ function StationNav() {
   return (
     <nav aria-label="Stations" className="flex max-md:flex-wrap">
       {stations.map((station, i) => {
-        const { value, of, isLeast } = station.count(state);
-        const shown = `${count(value)}${isLeast ? '+' : ''}`;
+        const { value, of } = station.count(state);
+        const shown = `${count(value)}${station.countsSounds && state.rest ? '+' : ''}`;
         const href = `/p/${state.project.id}/${station.path}`;
         const isHere = path.startsWith(href);
         return (

@@ -4,6 +4,7 @@ import { usePathname } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { count } from '../shared/format';
 import { useProject } from '../shared/project';
+import { ProgressLine } from './ProgressLine';
 
 /** How far the sounds of a very large project are here. */
 export function Loading() {
@@ -11,20 +12,11 @@ export function Loading() {
   if (!rest) return null;
   const all = sounds.length + rest.count;
   return (
-    <div
-      className="border-base-300 bg-base-100 flex items-center gap-4 border-b px-6 py-1.5"
-      role="status"
-    >
-      <progress
-        className="progress progress-primary w-48"
-        value={sounds.length}
-        max={all}
-        aria-label="Sounds loaded"
-      />
+    <ProgressLine label="Sounds loaded" value={sounds.length} max={all}>
       <span>
         Loading sounds: {count(sounds.length)} of {count(all)}
       </span>
-    </div>
+    </ProgressLine>
   );
 }
 

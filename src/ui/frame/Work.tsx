@@ -5,6 +5,7 @@ import { call } from '../shared/api';
 import { formatTime, plural } from '../shared/format';
 import { useProgress, useProject } from '../shared/project';
 import { useAction } from '../shared/useAction';
+import { ProgressLine } from './ProgressLine';
 
 /** What is being worked on right now, wherever one is: how much is left, how fast it goes, and Cancel. */
 export function Work() {
@@ -33,16 +34,7 @@ export function Work() {
   const remaining = done > 0.2 && seconds > 1 ? (left * seconds) / done : null;
   const parts = work.map((one) => `${one.verb} ${plural(one.open, one.noun)}`);
   return (
-    <div
-      className="border-base-300 bg-base-100 flex items-center gap-4 border-b px-6 py-1.5"
-      role="status"
-    >
-      <progress
-        className="progress progress-primary w-48"
-        value={done}
-        max={began.most}
-        aria-label="Work done"
-      />
+    <ProgressLine label="Work done" value={done} max={began.most}>
       <span>{parts.join(', ')}</span>
       <span className="text-soft">
         {Math.floor(done)} of {began.most} done
@@ -56,6 +48,6 @@ export function Work() {
       >
         Cancel
       </button>
-    </div>
+    </ProgressLine>
   );
 }
