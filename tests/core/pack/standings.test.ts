@@ -125,7 +125,7 @@ const templates: Partial<
   Record<TextId, { templates: string[]; shape: (text: string) => unknown }>
 > = {
   json: {
-    templates: ['{"a": "{{t}}", "b": ["x{{t}}{{u}}y"], "{{u}}": 1, "n": {{n}}}'],
+    templates: ['{"a": "{{t}}", "b": ["x{{t}}{{u}}y"], "key {{u}}": 1, "n": {{n}}}'],
     shape: (text) => shapeOfValue(JSON.parse(text)),
   },
   yaml: {
