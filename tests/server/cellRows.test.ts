@@ -51,7 +51,8 @@ function held(bijou: Bijou, folder: string, project: number) {
     const inputs = bijou.packing.inputs(project, [...briefs]);
     for (const { brief, files } of inputs) {
       const cells = [...reader.cells.made(project, new Set([brief.id]))];
-      expect(files.map(readPartFile)).toEqual(cells.flatMap((cell) => partFiles(reader.db, cell)));
+      const read = files.map((file) => readPartFile(file, brief));
+      expect(read).toEqual(cells.flatMap((cell) => partFiles(reader.db, cell)));
     }
     return { stored, anew, paths, named };
   } finally {
@@ -159,6 +160,23 @@ test('after thousands of changes, rows are what everything worked out anew would
   const twin = held(bijou, folder, copy.id);
   expect(twin.stored).toEqual(twin.anew);
   expect(twin.paths).toEqual(twin.named);
+});
+
+test('a need is worked out anew only where it may be another', async () => {
+  const { bijou, folder, project, ids } = await withProject();
+  bijou.packs.send(project, { sounds: ids, briefs: ['web-page'] });
+  const db = new Database(join(folder, 'bijou.db'));
+  // Stays as long as nothing is worked out.
+  db.exec('UPDATE cells SET seconds = 77');
+  const kept = () => {
+    bijou.packs.cells(project);
+    return db.prepare('SELECT count(*) FROM cells WHERE seconds = 77').pluck().get();
+  };
+  db.exec('UPDATE sounds SET name = name, state = state');
+  expect(kept()).toBe(ids.length);
+  bijou.edits.edit(project, [{ soundId: ids[0]!, name: 'other' }]);
+  expect(kept()).toBe(ids.length - 1);
+  db.close();
 });
 
 test('pages that are told what has changed know the same as those that ask for all of it', async () => {

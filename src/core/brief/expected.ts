@@ -14,11 +14,20 @@ const AROUND_BYTES = 500;
 /** Of one file alone nobody knows how far others lie from it. */
 const SPREAD_OF_ONE = 0.25;
 
-/** Tells files apart that come to different sizes a second: alike are those of one format, settings and shape. */
-export function sizeKey({ plan, shape }: NeededFile): string {
-  const settings = filledSettings(writerById(plan.writer), plan.settings);
-  return JSON.stringify([plan.writer, settings, shape.rateHz, shape.channelCount]);
+/** Tells ways of making a file apart, whichever settings were left at their usual value. */
+export function makingKey(
+  writer: string,
+  settings: object,
+  rateHz: number,
+  channelCount: number,
+): string {
+  const filled = filledSettings(writerById(writer), settings);
+  return JSON.stringify([writer, filled, rateHz, channelCount]);
 }
+
+/** How a file is made. Those that are made alike come to about the same size a second. */
+export const sizeKey = ({ plan, shape }: NeededFile): string =>
+  makingKey(plan.writer, plan.settings, shape.rateHz, shape.channelCount);
 
 /**
  * What a file will come to.

@@ -3,11 +3,24 @@ import { BijouError } from '../errors';
 /** Characters that names may have, by code point. */
 export type Allowed = (character: string) => boolean;
 
+const read = new Map<string, Allowed>();
+/** Destinations have a few lists; thousands of names are held against each. */
+const MOST_READ = 100;
+
 /**
  * Reads a list of characters with ranges, "a-z0-9_-": a hyphen at one end is itself.
  * @throws bad-setting for a range that runs backwards.
  */
 export function allowedCharacters(list: string): Allowed {
+  const known = read.get(list);
+  if (known) return known;
+  const allowed = readList(list);
+  if (read.size >= MOST_READ) read.clear();
+  read.set(list, allowed);
+  return allowed;
+}
+
+function readList(list: string): Allowed {
   const letters = [...list];
   const ranges: [number, number][] = [];
   for (let i = 0; i < letters.length; i++) {
@@ -52,7 +65,10 @@ export function inCharacters(
   joiner: string,
   inCase = (letters: string) => letters,
 ): string {
-  const letters = [...text.normalize('NFC')].map((letter) => {
+  const composed = text.normalize('NFC');
+  const whole = [...composed];
+  if (whole.every(isAllowed)) return composed;
+  const letters = whole.map((letter) => {
     if (isAllowed(letter)) return letter;
     const plain = inCase(spelled[letter] ?? letter.normalize('NFKD').replace(/\p{M}/gu, ''));
     return [...plain].every(isAllowed) ? plain : null;

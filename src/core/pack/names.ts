@@ -23,8 +23,13 @@ export function soundName(typed: string): string {
   return tidy(typed) || 'sound';
 }
 
+/** Most names: nothing about them has to be looked at more closely. */
+const plain = /^[\w-](?:[\w .-]*[\w-])?$/;
+
 /** A name that is safe as a file's on every common system. */
 export function safeFileName(name: string): string {
+  const isPlain = name.length <= MOST_BYTES - SPARE_BYTES && plain.test(name);
+  if (isPlain && !reserved.test(name)) return name;
   const safe = ends(tidy(name.replace(/[/\\:*?"<>|]/g, '-')));
   return safe === '' || reserved.test(safe) ? ends(tidy(`sound ${safe}`)) : safe;
 }

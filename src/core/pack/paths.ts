@@ -18,11 +18,13 @@ export function pathProblem(path: string): string | null {
   if (path.includes('\\') || /^[a-z]:/i.test(path))
     return 'Its parts have to be told apart by plain slashes.';
   if (parts.includes('..') || parts.includes('.')) return 'It leads out of its folder.';
-  const bytes = (text: string) => new TextEncoder().encode(text).length;
   if (bytes(path) > MOST_PATH_BYTES) return 'It is too long.';
   const bad = parts.find((part) => safeFileName(part) !== part || bytes(part) > MOST_PART_BYTES);
   return bad === undefined ? null : `“${bad}” is no name that every system takes.`;
 }
+
+const encoder = new TextEncoder();
+const bytes = (text: string): number => encoder.encode(text).length;
 
 /** What is wrong with a path by what its destination demands of names; null for nothing. */
 export function namingProblem(path: string, names: NameDemands | undefined): string | null {

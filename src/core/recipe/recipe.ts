@@ -122,8 +122,11 @@ export function rereads(recipe: Recipe, along: readonly SoundMarks[]): boolean {
 
 /** Where the recipe leaves tags, loop and markers, and what its steps set of them: in front of it and behind each step. */
 export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMarks[] {
+  // Of all that may be known of a sound besides, which takes long to be copied.
+  const { tags, loop, markers } = marks;
+  const first: SoundMarks = { ...noParts, tags, loop, markers };
   let shape = before;
-  let now: SoundMarks = { ...noParts, ...marks };
+  let now = first;
   const along = active(recipe).map((step) => {
     const kind = knownKind(step);
     const after = kind.shape(shape, step.params);
@@ -131,7 +134,7 @@ export function marksAlong(recipe: Recipe, before: Shape, marks: Marks): SoundMa
     shape = after;
     return now;
   });
-  return [{ ...noParts, ...marks }, ...along];
+  return [first, ...along];
 }
 
 function marksBehind(step: Step, marks: SoundMarks, before: Shape, after: Shape): SoundMarks {

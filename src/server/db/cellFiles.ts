@@ -63,6 +63,13 @@ export interface FileForPack extends Pick<
   slots: readonly string[];
 }
 
+/** How a file of a sound is made for a destination. */
+export interface Making {
+  soundId: number;
+  briefId: string;
+  making: string;
+}
+
 type StoredName = Omit<NamedFile, 'paths' | 'meets' | 'passed'> & {
   paths: string | null;
   meets: Flag;
@@ -139,6 +146,12 @@ export function cellFileStatements(db: Db) {
        JOIN sounds ON sounds.id = cells.soundId
      WHERE cells.projectId = ? AND cells.briefId = ? AND isListed = 1 ORDER BY cells.id`,
   );
+  // By way of what has an index of sounds.
+  const makings = db.prepare<[string], Making>(
+    `SELECT soundId, cellFiles.briefId, sizeKey AS making
+     FROM assignments JOIN cellFiles ON cellId = assignments.id
+     WHERE soundId IN (SELECT value FROM json_each(?)) AND sizeKey IS NOT NULL ORDER BY cellId`,
+  );
   const NAME = 'cellId, fileId, naming, wanted, given, passed, meets, name, path, paths';
   const names = db.prepare<[string], StoredName>(
     `SELECT ${NAME} FROM cellFiles WHERE cellId IN (SELECT value FROM json_each(?))`,
@@ -154,7 +167,7 @@ export function cellFileStatements(db: Db) {
   const isTaken = db
     .prepare<[At & { projectId: number; briefId: string; key: string }], Flag>(
       `SELECT EXISTS (${THERE} AND wanted = @key AND (cellId, fileId) <> (@cellId, @fileId))
-         OR EXISTS (${THERE} AND given = @key AND (cellId, fileId) <> (@cellId, @fileId))`,
+         OR EXISTS (${THERE} AND given = @key AND given <> wanted AND (cellId, fileId) <> (@cellId, @fileId))`,
     )
     .pluck();
   const isPassing = db
@@ -216,6 +229,7 @@ export function cellFileStatements(db: Db) {
     /** Whether names of files of a destination hang on how many go there before them. */
     hasCounted: (projectId: number, briefId: string) =>
       hasCounted.get({ projectId, briefId }) === 1,
+    makingsOf: (soundIds: readonly number[]) => makings.all(JSON.stringify(soundIds)),
     /** What finished files that are alike came to a second, of a few. */
     bytesPerSecond: (projectId: number, sizeKey: string, most: number) =>
       alike.all(projectId, sizeKey, most),

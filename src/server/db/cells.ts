@@ -60,7 +60,8 @@ export function cellStatements(db: Db) {
   const told = (where: string) => db.prepare<unknown[], Told>(`SELECT ${TOLD} FROM cells ${where}`);
   const ofProject = told('WHERE projectId = ? AND isListed = 1 ORDER BY id').raw();
   const ofSounds = told(
-    'WHERE soundId IN (SELECT value FROM json_each(?)) AND isListed = 1 ORDER BY id',
+    `WHERE id IN (SELECT id FROM assignments WHERE soundId IN (SELECT value FROM json_each(?)))
+       AND isListed = 1 ORDER BY id`,
   ).raw();
   const since = db
     .prepare<[number, number], [...Told, Flag]>(

@@ -2,20 +2,17 @@ import type { Project, RemovedProject, TableLayout } from '@/wire';
 import type { Join } from '@/core/join/plan';
 import type { Db } from './open';
 
-/** Ids of assignments. */
-interface AsTwin {
-  from: number;
-  to: number;
-}
-
-/** What the copy of a cell belongs to. */
-interface CopiedCell {
-  soundId: number;
-  projectId: number;
-  buildId: number;
+/** A sound that is in another project as well. */
+export interface Twin {
+  id: number;
+  isBeingRead: boolean;
+  join: Join | null;
 }
 
 const SELECT = 'SELECT id, name, createdAt FROM projects';
+
+/** A sound is sent somewhere by that assignment. */
+type Sent = readonly [assignmentId: number, soundId: number];
 
 export function projectStatements(db: Db) {
   const insert = db.prepare<[string, string]>(
@@ -23,6 +20,7 @@ export function projectStatements(db: Db) {
   );
   const SHOWN = 'removedAt IS NULL AND isPartial = 0';
   const all = db.prepare<[], Project>(`${SELECT} WHERE ${SHOWN} ORDER BY id`);
+  const names = db.prepare<[], string>('SELECT name FROM projects WHERE removedAt IS NULL').pluck();
   const byId = db.prepare<[number], Project>(`${SELECT} WHERE id = ? AND ${SHOWN}`);
   const setPartial = db.prepare<[0 | 1, number]>('UPDATE projects SET isPartial = ? WHERE id = ?');
   const partial = db.prepare<[], number>('SELECT id FROM projects WHERE isPartial = 1').pluck();
@@ -53,38 +51,62 @@ export function projectStatements(db: Db) {
        WHERE projectId = ? AND removedAt IS NULL AND replaces IS NULL AND state <> 'refused' ORDER BY id`,
     )
     .pluck();
-  const copySound = db.prepare<[number, number]>(
+  const copySound = db.prepare<
+    [number, number],
+    { id: number; state: string; join: string | null }
+  >(
     `INSERT INTO sounds (projectId, name, fileName, sourceSha256, recipe, state, error, addedAt, "group", labels,
        note, language, folder, setAside, tempo, "join", joined, outcome)
      SELECT ?, name, fileName, sourceSha256, recipe, state, error, addedAt, "group", labels,
-       note, language, folder, setAside, tempo, "join", joined, outcome FROM sounds WHERE id = ?`,
+       note, language, folder, setAside, tempo, "join", joined, outcome FROM sounds WHERE id = ?
+     RETURNING id, state, "join"`,
   );
   const setJoin = db.prepare<[string, number]>('UPDATE sounds SET "join" = ? WHERE id = ?');
-  const copySent = db.prepare<[number, number]>(
+  // Many at once: @sent are assignments with the sounds that their twins are of, @twins are both of each pair.
+  const PAIRS = (name: string) =>
+    `(SELECT value ->> 0 AS "from", value ->> 1 AS "to" FROM json_each(@${name}))`;
+  const sent = db
+    .prepare<[number], [assignmentId: number, soundId: number]>(
+      `SELECT assignments.id, soundId FROM assignments JOIN sounds ON sounds.id = soundId
+       WHERE projectId = ? AND removedAt IS NULL AND sent = 1 ORDER BY assignments.id`,
+    )
+    .raw();
+  const copySent = db.prepare<[{ sent: string }]>(
     `INSERT INTO assignments (soundId, briefId, choices)
-     SELECT ?, briefId, choices FROM assignments WHERE id = ?`,
+     SELECT "to", briefId, choices FROM ${PAIRS('sent')} JOIN assignments ON id = "from" ORDER BY id`,
   );
-  const copyOutputs = db.prepare<[AsTwin & { buildId: number }]>(
+  const twinsOf = db
+    .prepare<[{ sent: string }], [from: number, to: number]>(
+      `SELECT "from", twin.id FROM ${PAIRS('sent')} JOIN assignments AS own ON own.id = "from"
+         JOIN assignments AS twin ON twin.soundId = "to" AND twin.briefId = own.briefId`,
+    )
+    .raw();
+  const copyOutputs = db.prepare<[{ twins: string; buildId: number }]>(
     `INSERT INTO outputs (buildId, assignmentId, fileId, encodingId)
-     SELECT @buildId, @to, fileId, encodingId FROM outputs JOIN encodings ON encodings.id = encodingId
-     WHERE assignmentId = @from AND state = 'done' AND NOT EXISTS (SELECT 1 FROM outputs AS newer
-       WHERE newer.assignmentId = @from AND newer.fileId = outputs.fileId AND newer.id > outputs.id)`,
+     SELECT @buildId, "to", fileId, encodingId FROM ${PAIRS('twins')} JOIN outputs ON assignmentId = "from"
+       JOIN encodings ON encodings.id = encodingId
+     WHERE state = 'done' AND NOT EXISTS (SELECT 1 FROM outputs AS newer
+       WHERE newer.assignmentId = "from" AND newer.fileId = outputs.fileId AND newer.id > outputs.id)`,
   );
   // What is known of a cell is known of its twin, as far as the same was copied.
-  const copyCell = db.prepare<[AsTwin & { projectId: number; soundId: number }]>(
+  const copyCells = db.prepare<[{ twins: string; projectId: number }]>(
     `INSERT INTO cells (id, projectId, soundId, briefId, isListed, basis, need, seconds, state, finished,
        missing, bytes, clips, rehearsed, revision)
-     SELECT @to, @projectId, @soundId, briefId, 1, basis, need, seconds, state, finished,
-       missing, bytes, clips, NULL, (SELECT latest FROM revisions) FROM cells
-     WHERE id = @from AND isListed = 1 AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = @from)
+     SELECT "to", @projectId, assignments.soundId, cells.briefId, 1, basis, need, seconds, state, finished,
+       missing, bytes, clips, NULL, (SELECT latest FROM revisions)
+     FROM ${PAIRS('twins')} JOIN cells ON cells.id = "from" JOIN assignments ON assignments.id = "to"
+     WHERE isListed = 1 AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = "from")
        AND state IN ('fits', 'convert', 'decide', 'cannot', 'built', 'outdated')`,
   );
-  const copyFiles = db.prepare<[AsTwin & { projectId: number }]>(
-    `INSERT INTO cellFiles SELECT @to, fileId, @projectId, briefId, key, naming, counted, wanted, given, passed,
-       meets, name, path, paths, sha256, verdict, clips, bytes, told, sizeKey, bytesPerSecond
-     FROM cellFiles WHERE cellId = @from`,
+  const copyFiles = db.prepare<[{ twins: string; projectId: number }]>(
+    `INSERT INTO cellFiles SELECT "to", fileId, @projectId, cellFiles.briefId, key, naming, counted, wanted, given,
+       passed, meets, name, path, paths, sha256, verdict, cellFiles.clips, cellFiles.bytes, told, sizeKey,
+       bytesPerSecond
+     FROM ${PAIRS('twins')} JOIN cells ON cells.id = "to" JOIN cellFiles ON cellId = "from"`,
   );
-  const settle = db.prepare<[number]>('DELETE FROM staleCells WHERE id = ?');
+  const settle = db.prepare<[{ twins: string }]>(
+    `DELETE FROM staleCells WHERE id IN (SELECT "to" FROM ${PAIRS('twins')} JOIN cells ON cells.id = "to")`,
+  );
   const layout = db
     .prepare<[number], string>('SELECT tableLayout FROM projects WHERE id = ?')
     .pluck();
@@ -94,6 +116,8 @@ export function projectStatements(db: Db) {
   return {
     add: (name: string) => Number(insert.run(name, new Date().toISOString()).lastInsertRowid),
     all: () => all.all(),
+    /** Those of copies that are still being made included. */
+    names: () => names.all(),
     byId: (id: number) => byId.get(id),
     /** Those that were deleted and can still be brought back, the latest first. */
     removed: () => removed.all(),
@@ -110,18 +134,33 @@ export function projectStatements(db: Db) {
     copyLayout: (from: number, to: number) => void copyLayout.run(from, to),
     /** Ids of the sounds that are copied with a project. */
     listed: (id: number) => listed.all(id),
-    /** The same sound in another project; answers its id. */
-    copySound: (soundId: number, projectId: number) =>
-      Number(copySound.run(projectId, soundId).lastInsertRowid),
+    /** Where the sounds of a project are sent, in the order in which they were. */
+    sent: (id: number): Sent[] => sent.all(id),
+    /** The same sound in another project. */
+    copySound(soundId: number, projectId: number): Twin {
+      const { id, state, join } = copySound.get(projectId, soundId)!;
+      return {
+        id,
+        isBeingRead: state === 'reading',
+        join: join === null ? null : (JSON.parse(join) as Join),
+      };
+    },
     setJoin: (soundId: number, join: Join) => void setJoin.run(JSON.stringify(join), soundId),
-    /** Where a sound goes, for its twin: with what was built for it, and what is known of that. */
-    copyCell(from: number, { soundId, projectId, buildId }: CopiedCell): void {
-      const to = Number(copySent.run(soundId, from).lastInsertRowid);
-      copyOutputs.run({ from, to, buildId });
-      const isKnown = copyCell.run({ from, to, soundId, projectId }).changes > 0;
-      if (!isKnown) return;
-      copyFiles.run({ from, to, projectId });
-      settle.run(to);
+    /**
+     * Where sounds go, for their twins: with what was built for them, and what is known of that.
+     * @param sent Assignments, each with the sound that its twin is of.
+     */
+    copyCells(
+      sent: readonly Sent[],
+      { projectId, buildId }: { projectId: number; buildId: number },
+    ): void {
+      const pairs = { sent: JSON.stringify(sent) };
+      copySent.run(pairs);
+      const twins = JSON.stringify(twinsOf.all(pairs));
+      copyOutputs.run({ twins, buildId });
+      copyCells.run({ twins, projectId });
+      copyFiles.run({ twins, projectId });
+      settle.run({ twins });
     },
     layout: (id: number) => JSON.parse(layout.get(id) ?? '{}') as TableLayout,
     setLayout: (id: number, value: TableLayout) => void setLayout.run(JSON.stringify(value), id),

@@ -34,6 +34,8 @@ export interface TrialRow {
   candidate: Candidate;
   encodingId: number | null;
   how: TrialHow | null;
+  /** What it was planned from; null where that is not known. */
+  basis: string | null;
   error: ErrorFacts | null;
   figures: ListedFigures | null;
   work: WorkFigures | null;
@@ -49,7 +51,7 @@ export interface EarlierTrial extends Pick<
 }
 
 type StoredComparison = Omit<ComparisonRow, 'machine'> & { machine: string };
-type Stored = Pick<TrialRow, 'id' | 'comparisonId' | 'soundId' | 'encodingId'> &
+type Stored = Pick<TrialRow, 'id' | 'comparisonId' | 'soundId' | 'encodingId' | 'basis'> &
   Record<'plan' | 'error' | 'figures' | 'work', string | null> & { candidate: string };
 
 /** Statements on trials and the runs that they belong to. */
@@ -58,10 +60,10 @@ export function trialStatements(db: Db) {
     'INSERT INTO comparisons (projectId, runs, machine, createdAt) VALUES (?, ?, ?, ?)',
   );
   const insertTrial = db.prepare<
-    [number, number, string, number | null, string | null, string | null]
+    [number, number, string, number | null, string | null, string | null, string | null]
   >(
-    `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, error)
-     VALUES (?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, basis, error)
+     VALUES (?, ?, ?, ?, ?, ?, ?)`,
   );
   const comparison = db.prepare<[number], StoredComparison>(
     'SELECT id, projectId, runs, machine, createdAt FROM comparisons WHERE id = ?',
@@ -84,7 +86,7 @@ export function trialStatements(db: Db) {
     )
     .pluck();
   // Curves and bands are most of what is known of a trial, and few look at them.
-  const LIGHT = `SELECT id, comparisonId, soundId, candidate, encodingId, plan, error, work,
+  const LIGHT = `SELECT id, comparisonId, soundId, candidate, encodingId, plan, basis, error, work,
     listed AS figures FROM trials`;
   const trial = db.prepare<[number], Stored>(`${LIGHT} WHERE id = ?`);
   const trials = db.prepare<[number], Stored>(`${LIGHT} WHERE comparisonId = ? ORDER BY id`);
@@ -190,6 +192,7 @@ export function trialStatements(db: Db) {
       candidate,
       encodingId,
       how,
+      basis,
       error,
     }: Omit<TrialRow, 'id' | 'figures' | 'work'>) =>
       void insertTrial.run(
@@ -198,6 +201,7 @@ export function trialStatements(db: Db) {
         JSON.stringify(candidate),
         encodingId,
         how && JSON.stringify(how),
+        basis,
         error && JSON.stringify(error),
       ),
     comparison(id: number): ComparisonRow | undefined {

@@ -1,25 +1,19 @@
-import { createHash } from 'node:crypto';
 import { cellState, inShort, isClipping, verdictInShort } from '@/core/brief/cell';
 import { storedBrief } from '@/core/brief/catalogue';
 import { sizeKey } from '@/core/brief/expected';
 import type { Brief } from '@/core/brief/schema';
-import { writers } from '@/core/formats';
 import { groupBy } from '@/core/group';
-import { PROCESSING_VERSION } from '@/core/recipe/version';
-import { BIJOU_VERSION } from '@/core/version';
 import type { Assignment, Sound } from '@/wire';
 import type { Context } from '../context';
-import type { CellFile, CellFileRow, FileDone } from '../db/cellFiles';
+import type { CellFile, CellFileRow, FileDone, NamedFile } from '../db/cellFiles';
 import type { CellRow, NewestOutput } from '../db/cells';
 import { STALE } from '../db/staleCells';
+import { cellBasis, rowsBasis } from './bases';
 import { cellNameService, MOST_SINGLE, type Renamed } from './cellNames';
 import { rehearsedAs } from './cellStates';
 import type { NeedService } from './needs';
 import { toldOf } from './packedSounds';
 import { isCounted, meetingNames, namingOf } from './placing';
-
-/** Counted up whenever rows of the same sounds, briefs and choices hold something else than before. */
-const ROWS_VERSION = 1;
 
 /** What is worked out at once, before a change is over: by what has come of one cell. The rest follows soon after. */
 const MOST_AT_ONCE = 2_000;
@@ -95,6 +89,7 @@ export function cellRowService(
       const sound = soundId === undefined ? undefined : sounds.get(soundId);
       const own = new Map((oldNames.get(id) ?? []).map((row) => [row.fileId, row]));
       const isListed = assignment && sound?.facts && sound.removedAt === null;
+      if (isListed && isSame(assignment, sound, before, own)) continue;
       const files = isListed ? needed(assignment, sound, revision) : [];
       if (!isListed && before) {
         db.cells.unlist(id, revision);
@@ -118,6 +113,19 @@ export function cellRowService(
     judge([...new Set([...ids, ...others])], revision);
   }
 
+  /** Whether a cell was worked out from the very same: then its need and its names stand. */
+  function isSame(
+    assignment: Assignment,
+    sound: Sound,
+    before: CellRow | undefined,
+    own: ReadonlyMap<string, NamedFile>,
+  ): boolean {
+    if (!before?.isListed) return false;
+    const brief = storedBrief(briefs(sound.projectId), assignment.briefId);
+    const isNamed = brief.files.every(({ id }) => (own.get(id)?.path ?? '') !== '');
+    return isNamed && before.basis === cellBasis(sound, brief, assignment);
+  }
+
   /** Writes down what a cell needs; answers its files. */
   function needed(assignment: Assignment, sound: Sound, revision: number): CellFile[] {
     const { id, soundId, briefId } = assignment;
@@ -132,10 +140,11 @@ export function cellRowService(
         key: need.keys.get(file.id) ?? null,
         naming: JSON.stringify(naming),
         isCounted: isCounted(brief, naming.own),
-        sizeKey: found ? sizeKey(found) : null,
+        // What is handed on as it is says nothing about others.
+        sizeKey: found && !found.plan.isCopy ? sizeKey(found) : null,
       };
     });
-    const basis = basisOf(sound, brief, assignment);
+    const basis = cellBasis(sound, brief, assignment);
     const seconds = sound.facts?.seconds ?? 0;
     const short = inShort(need);
     db.cells.put({ id, projectId, soundId, briefId, basis, need: short, seconds, revision });
@@ -225,7 +234,7 @@ export function cellRowService(
       bytes: facts?.bytes ?? 0,
       bytesPerSecond: facts ? facts.bytes / facts.seconds : null,
     };
-    const told = needed && facts && toldOf(sound, brief, needed, { sha256, facts });
+    const told = needed && facts && toldOf(sound, needed, { facts });
     db.cellFiles.setDone(file, done, told ?? null);
     return { ...done, upToDate };
   }
@@ -238,7 +247,7 @@ export function cellRowService(
     settleBrief,
     /** Rows that another Bijou worked out, or for other briefs, are worked out anew. */
     judgedBy: (catalogue: readonly Brief[]) =>
-      db.transaction(() => db.staleCells.judgedBy(judgesOf(catalogue))),
+      db.transaction(() => db.staleCells.judgedBy(rowsBasis(catalogue))),
   };
 }
 
@@ -251,20 +260,3 @@ const nothing: FileDone = {
   bytes: 0,
   bytesPerSecond: null,
 };
-
-/** What decides what is written down of the same cells. */
-function judgesOf(catalogue: readonly Brief[]): string {
-  const versions = writers.map(({ id, version }) => [id, version]);
-  return hashOf([ROWS_VERSION, BIJOU_VERSION, PROCESSING_VERSION, versions, catalogue]);
-}
-
-/** Everything of a sound, a brief and what was chosen that decides what is needed. */
-function basisOf(sound: Sound, brief: Brief, { choices }: Assignment): string {
-  const { sourceSha256, recipe, outcome, state, error, name, group, language } = sound;
-  const of = [sourceSha256, recipe.steps, outcome, state, error, name, group, language];
-  return hashOf([of, brief.id, brief.version, choices]);
-}
-
-function hashOf(value: unknown): string {
-  return createHash('sha256').update(JSON.stringify(value)).digest('base64url').slice(0, 22);
-}

@@ -3,6 +3,7 @@ import { expectedBytes, sizeKey } from '@/core/brief/expected';
 import { lossesOf } from '@/core/brief/losses';
 import type { Assignment, Cell, Output, PackLine, PlannedFile, Sound } from '@/wire';
 import type { Context } from '../context';
+import type { Making } from '../db/cellFiles';
 import type { CellRowService } from './cellRows';
 import type { LookingService, Places } from './looking';
 import { placeKey } from './placing';
@@ -107,10 +108,11 @@ export function cellService(
     /** Lines of what hangs on some sounds. */
     linesOfSounds: (projectId: number, soundIds: readonly number[]) =>
       lines(projectId, idsOf(soundIds)),
-    /** The same of all that hangs on some sounds. */
-    needsOfSounds: (projectId: number, soundIds: readonly number[]) => [
-      ...needs(projectId, idsOf(soundIds)),
-    ],
+    /** How files of some sounds are made for their destinations. */
+    makingsOf(soundIds: readonly number[]): Making[] {
+      settleThese(idsOf(soundIds));
+      return db.cellFiles.makingsOf(soundIds);
+    },
     /** What a sound needs for one destination; null where it does not go there. */
     needOf({ id, projectId }: Pick<Sound, 'id' | 'projectId'>, briefId: string) {
       const sent = db.packs.assignmentsOf([id]).find((one) => one.briefId === briefId);

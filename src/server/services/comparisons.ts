@@ -5,12 +5,15 @@ import { maybeVoices, pickFew, type PickedSound } from '@/core/compare/pick';
 import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
 import { groupBy } from '@/core/group';
-import { filledSettings, writerById } from '@/core/formats/write';
+import { makingKey } from '@/core/brief/expected';
+import { writerById } from '@/core/formats/write';
 import { safeFileName } from '@/core/pack/names';
-import type { Comparison, ComparisonSummary, Sound, Trial, TrialDetails } from '@/wire';
+import type { Comparison, ComparisonSummary, Trial, TrialDetails } from '@/wire';
 import type { Context } from '../context';
+import type { Making } from '../db/cellFiles';
 import type { ComparisonRow, TrialRow } from '../db/trials';
 import type { CellService } from './cells';
+import { soundBasis } from './bases';
 import { encodingKey, type EncodingService } from './encodings';
 import { serveStored, type Asking } from '../files/serving';
 import { noFile } from '../work/tryFile';
@@ -25,7 +28,7 @@ const MOST_HEARD = 6;
 export function comparisonService(
   { db, store }: Context,
   encodings: Pick<EncodingService, 'isThere'>,
-  cells: Pick<CellService, 'needsOfSounds'>,
+  cells: Pick<CellService, 'makingsOf'>,
   listening: Pick<ListeningService, 'ask'>,
 ) {
   function list(projectId: number): ComparisonSummary[] {
@@ -60,7 +63,7 @@ export function comparisonService(
       ),
       encodeJobs: db.jobs.ofSubjects('encode', encodingIds),
       earlier: new Map(db.trials.earlier(row).map((one) => [keyOf(one), one])),
-      uses: usesOf(cells.needsOfSounds(row.projectId, soundIds)),
+      uses: groupBy(cells.makingsOf(soundIds), useKey),
     };
   }
 
@@ -88,7 +91,7 @@ export function comparisonService(
           figures,
           encodeMs: encoding?.encodeMs ?? null,
         },
-      isStale: encoding !== undefined && keyNow(projectId, trial) !== encoding.key,
+      isStale: encoding !== undefined && isStale(projectId, trial, encoding.key),
       before: before
         ? {
             comparisonId: before.comparisonId,
@@ -101,21 +104,15 @@ export function comparisonService(
     };
   }
 
-  // A sound is the same object until something of it changes.
-  const keys = new WeakMap<Sound, Map<string, string | null>>();
-
-  /** The key that a trial would have now; null where it could not be made. */
-  function keyNow(projectId: number, { soundId, candidate }: TrialRow): string | null {
+  /** Whether another file would be made for it now. */
+  function isStale(projectId: number, { soundId, candidate, basis }: TrialRow, key: string) {
     const sound = db.sounds.byId(soundId);
-    if (!sound) return null;
-    const own = keys.get(sound) ?? new Map<string, string | null>();
-    keys.set(sound, own);
-    const text = JSON.stringify(candidate);
-    const key = own.has(text) ? own.get(text)! : plannedKey(projectId, soundId, candidate);
-    own.set(text, key);
-    return key;
+    const isThere = sound && sound.removedAt === null && sound.error === null;
+    if (isThere && basis === soundBasis(sound)) return false;
+    return plannedKey(projectId, soundId, candidate) !== key;
   }
 
+  /** The key that a trial would have now; null where it could not be made. */
   function plannedKey(projectId: number, soundId: number, candidate: Candidate): string | null {
     try {
       return encodingKey(planTrial(readSound(db, projectId, soundId), candidate).plan);
@@ -212,46 +209,19 @@ export function comparisonService(
   return { few, list, details, trialDetails, trialFile, side, file, exported };
 }
 
-/** Which destinations get which files, by what tells them apart. */
-type Uses = ReadonlyMap<string, string[]>;
-
-function usesOf(needs: readonly NeedOfSound[]): Uses {
-  const uses = new Map<string, string[]>();
-  for (const { sound, assignment, files } of needs) {
-    for (const { plan, shape } of files) {
-      if (plan.isCopy) continue;
-      const settings = filledSettings(writerById(plan.writer), plan.settings);
-      const use = useKey(sound.id, plan.writer, shape.rateHz, shape.channelCount, settings);
-      const known = uses.get(use);
-      if (!known) uses.set(use, [assignment.briefId]);
-      else if (!known.includes(assignment.briefId)) known.push(assignment.briefId);
-    }
-  }
-  return uses;
-}
+/** Tells sounds apart, and ways of making files of them. */
+const useKey = ({ soundId, making }: Pick<Making, 'soundId' | 'making'>) => `${soundId} ${making}`;
 
 /** The destinations whose files of the sound are made in the very same way. */
-function usedIn({ soundId, candidate, how, figures }: TrialRow, uses: Uses): string[] {
+function usedIn(
+  { soundId, candidate, how, figures }: TrialRow,
+  uses: ReadonlyMap<string, readonly Making[]>,
+): string[] {
   if (!how || !figures) return [];
   const { sampleRateHz, channels } = figures;
-  return uses.get(useKey(soundId, candidate.writer, sampleRateHz, channels, how.settings)) ?? [];
-}
-
-function useKey(
-  soundId: number,
-  writer: string,
-  rateHz: number,
-  channels: number,
-  settings: object,
-): string {
-  return JSON.stringify([soundId, writer, rateHz, channels, sortedSettings(settings)]);
-}
-
-type NeedOfSound = ReturnType<CellService['needsOfSounds']>[number];
-
-function sortedSettings(settings: object): object {
-  const said = Object.entries(settings).filter(([, value]) => value !== undefined);
-  return Object.fromEntries(said.sort(([a], [b]) => (a < b ? -1 : 1)));
+  const making = makingKey(candidate.writer, how.settings, sampleRateHz, channels);
+  const own = uses.get(useKey({ soundId, making })) ?? [];
+  return [...new Set(own.map(({ briefId }) => briefId))];
 }
 
 /** Tells the same candidate on the same sound in several runs. */

@@ -37,15 +37,10 @@ interface Finished {
 
 export function toldOf(
   sound: Sound,
-  brief: Pick<Brief, 'id' | 'version'>,
-  { file, plan }: Pick<NeededFile, 'file' | 'plan'>,
-  { sha256, facts }: Finished,
+  { plan }: Pick<NeededFile, 'plan'>,
+  { facts }: Pick<Finished, 'facts'>,
 ): ToldFile {
   return {
-    briefId: brief.id,
-    briefVersion: brief.version,
-    fileId: file.id,
-    sha256,
     bytes: facts.bytes,
     container: facts.container,
     codec: facts.codec,
@@ -122,6 +117,7 @@ export function partFiles(
     const needed = need.files.find((one) => one.file.id === file.id);
     const paths = places.get(file.id)?.paths ?? [file.id];
     const found = needed && finishedFile(cell, file.id);
+    const placed = { briefId: brief.id, briefVersion: brief.version, fileId: file.id };
     return {
       soundId: sound.id,
       name: sound.name,
@@ -131,7 +127,12 @@ export function partFiles(
       paths,
       slots: slotsOf(brief, paths, assignment.choices.slots ?? []),
       made: found
-        ? packedSound(toldOf(sound, brief, needed, found), sound, pieceOf(db, sound))
+        ? packedSound(
+            toldOf(sound, needed, found),
+            { ...placed, sha256: found.sha256 },
+            sound,
+            pieceOf(db, sound),
+          )
         : {
             reason: notReady(sound, need.obstacle?.message, made.length > 0, needed !== undefined),
             isBuildable: needed !== undefined && !need.obstacle,

@@ -114,9 +114,9 @@ export function packingService(
     const reasons = reasonsAgainst(planned);
     if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
     const types = new Map(
-      all.flatMap(({ files }) =>
+      all.flatMap(({ brief, files }) =>
         files
-          .map(readPartFile)
+          .map((file) => readPartFile(file, brief))
           .flatMap(({ made }) => ('reason' in made ? [] : [[made.sha256, made.mimeType] as const])),
       ),
     );

@@ -3,12 +3,13 @@ import { freeSoundName } from '@/core/pack/names';
 import type { Join } from '@/core/join/plan';
 import type { Project, RemovedProject } from '@/wire';
 import type { Context } from '../context';
+import type { Twin } from '../db/projects';
 import type { DeletionService } from './deleting';
 import type { EncodingService } from './encodings';
 import { projectById } from './lookUp';
 
-/** So many sounds, or cells, are copied in one breath. */
-const COPIED_AT_ONCE = 300;
+/** So many sounds, or cells, are copied in one breath: many rows share the pages that are written for them. */
+const COPIED_AT_ONCE = 500;
 
 /** Projects as a whole: begun, renamed, copied, deleted and brought back. */
 export function projectService(
@@ -17,7 +18,6 @@ export function projectService(
   encodings: EncodingService,
 ) {
   const known = (id: number): Project => projectById(db, id);
-  const names = () => db.projects.all().map(({ name }) => name);
 
   function rename(id: number, name: string): Project {
     known(id);
@@ -33,23 +33,22 @@ export function projectService(
   async function copy(id: number): Promise<Project> {
     const { name } = known(id);
     const { project, buildId } = db.transaction(() => {
-      const made = db.projects.add(freeSoundName(`${name} copy`, names()));
+      const made = db.projects.add(freeSoundName(`${name} copy`, db.projects.names()));
       db.projects.setPartial(made, true);
       db.projects.copyLayout(id, made);
       db.ownBriefs.copy(id, made);
       return { project: made, buildId: db.packs.addBuild(made) };
     });
-    const twins = new Map<number, number>();
-    await inPieces(db.projects.listed(id), (soundId) =>
-      twins.set(soundId, copySound(soundId, project)),
+    const twins = new Map<number, Twin>();
+    await inPieces(db.projects.listed(id), (some) =>
+      some.forEach((soundId) => twins.set(soundId, copySound(soundId, project))),
     );
     // In the order in which they came: names are numbered in it.
-    await inPieces(db.packs.assignments(id), (sent) => {
-      const soundId = twins.get(sent.soundId);
-      if (soundId !== undefined) {
-        db.projects.copyCell(sent.id, { soundId, projectId: project, buildId });
-      }
+    const sent = db.projects.sent(id).flatMap(([assignmentId, soundId]) => {
+      const twin = twins.get(soundId);
+      return twin ? [[assignmentId, twin.id] as const] : [];
     });
+    await inPieces(sent, (some) => db.projects.copyCells(some, { projectId: project, buildId }));
     db.transaction(() => {
       for (const twin of twins.values()) joinTwins(twin, twins);
       copyPackSettings(id, project, twins);
@@ -67,38 +66,39 @@ export function projectService(
   }
 
   /** Writes down something about each of many, with turns for others in between. */
-  async function inPieces<T>(all: readonly T[], write: (one: T) => unknown): Promise<void> {
+  async function inPieces<T>(
+    all: readonly T[],
+    write: (some: readonly T[]) => void,
+  ): Promise<void> {
     for (let from = 0; from < all.length; from += COPIED_AT_ONCE) {
-      db.transaction(() => all.slice(from, from + COPIED_AT_ONCE).forEach(write));
+      db.transaction(() => write(all.slice(from, from + COPIED_AT_ONCE)));
       await new Promise((others) => setImmediate(others));
     }
   }
 
-  function copySound(soundId: number, project: number): number {
+  function copySound(soundId: number, project: number): Twin {
     const twin = db.projects.copySound(soundId, project);
-    const { state, join } = db.sounds.byId(twin)!;
-    if (state === 'reading' && !join) db.jobs.add(project, 'read', twin);
+    if (twin.isBeingRead && !twin.join) db.jobs.add(project, 'read', twin.id);
     return twin;
   }
 
   /** A copied join is made of the copies. */
-  function joinTwins(twin: number, twins: ReadonlyMap<number, number>): void {
-    const { join } = db.sounds.byId(twin)!;
+  function joinTwins({ id, join }: Twin, twins: ReadonlyMap<number, Twin>): void {
     if (!join) return;
     const own: Join = {
       ...join,
-      parts: join.parts.map((part) => ({ ...part, soundId: twins.get(part.soundId) ?? 0 })),
+      parts: join.parts.map((part) => ({ ...part, soundId: twins.get(part.soundId)?.id ?? 0 })),
     };
-    db.projects.setJoin(twin, own);
+    db.projects.setJoin(id, own);
   }
 
   /** Calls of a copy play the copies. */
-  function copyPackSettings(from: number, to: number, twins: ReadonlyMap<number, number>): void {
+  function copyPackSettings(from: number, to: number, twins: ReadonlyMap<number, Twin>): void {
     for (const [briefId, { calls, ...rest }] of db.packSettings.all(from)) {
       const own = calls?.map((call) => ({
         ...call,
         variants: call.variants.map(({ soundId, odds }) => ({
-          soundId: twins.get(soundId) ?? 0,
+          soundId: twins.get(soundId)?.id ?? 0,
           odds,
         })),
       }));

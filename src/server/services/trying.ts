@@ -12,6 +12,7 @@ import type { Machine } from '@/wire';
 import type { Context } from '../context';
 import type { TrialRow } from '../db/trials';
 import { RANK } from '../jobs/ranks';
+import { soundBasis } from './bases';
 import type { EncodingService } from './encodings';
 import { projectById, readSound } from './lookUp';
 import { comparisonById } from './trialStates';
@@ -63,7 +64,7 @@ export function tryingService(
   function planned(
     projectId: number,
     { soundId, candidate }: Pick<TrialRow, 'soundId' | 'candidate'>,
-  ): Pick<TrialRow, 'encodingId' | 'how' | 'error'> {
+  ): Pick<TrialRow, 'encodingId' | 'how' | 'basis' | 'error'> {
     try {
       const sound = readSound(db, projectId, soundId);
       const { plan, settings, reference, changes } = planTrial(sound, candidate);
@@ -81,10 +82,10 @@ export function tryingService(
           sourceBytes: sound.facts.bytes,
         },
       };
-      return { encodingId, how, error: null };
+      return { encodingId, how, basis: soundBasis(sound), error: null };
     } catch (error) {
       if (!(error instanceof BijouError)) throw error;
-      return { encodingId: null, how: null, error: errorFacts(error) };
+      return { encodingId: null, how: null, basis: null, error: errorFacts(error) };
     }
   }
 

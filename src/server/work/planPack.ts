@@ -31,7 +31,7 @@ export async function planPack({ inputs, dataDir, withContent }: PlanTask): Prom
   };
   const whole = inputs.map((input): PartInput => ({
     ...input,
-    files: input.files.map(readPartFile),
+    files: input.files.map((file) => readPartFile(file, input.brief)),
     icon: input.settings.icon ? bytesOf(input.settings.icon.sha256) : null,
     bytesOf: (sha256) => (needsBytes(input.brief) ? bytesOf(sha256) : null) ?? new Uint8Array(),
   }));

@@ -76,8 +76,8 @@ function multiply(dataDir: string, project: number): number {
       for (const soundId of sounds) {
         for (let k = 0; k < 10; k++) {
           run(
-            `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, error, figures, listed, work)
-             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, error, figures, listed, work
+            `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, basis, error, figures, listed, work)
+             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, basis, error, figures, listed, work
              FROM trials WHERE id = ?`,
             comparison,
             soundId,

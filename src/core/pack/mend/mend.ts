@@ -1,3 +1,4 @@
+import { isNestedTooDeep } from '../../nesting';
 import { candidates, ending, scarOf, type Candidate, type Edit } from './candidates';
 import { Places } from '../texts/places';
 import { isFault, start, step, type Fault, type State } from './grammar';
@@ -68,6 +69,7 @@ class OutOfPatience extends Error {}
 
 /** Finds what is wrong in a text that should be JSON, and what would mend it with the least change. */
 export function mendJson(original: string): Mended {
+  if (isRight(original)) return { problems: [], text: original };
   const problems: JsonProblem[] = [];
   try {
     return mended(original, problems, new Patience(original));
@@ -76,6 +78,17 @@ export function mendJson(original: string): Mended {
     const { line, column } = problems.at(-1) ?? { line: 1, column: 1 };
     problems.push({ line, column, message: 'from here on too much is wrong to be mended' });
     return { problems, text: null };
+  }
+}
+
+/** Told soon: most texts are, and of ten thousand sounds they have megabytes. */
+function isRight(text: string): boolean {
+  if (isNestedTooDeep(text)) return false;
+  try {
+    JSON.parse(text);
+    return true;
+  } catch {
+    return false;
   }
 }
 

@@ -2,7 +2,7 @@
 function outdating(name: string, event: string, which: string, depth: 1 | 2): string {
   return `CREATE TRIGGER ${name} AFTER ${event} BEGIN
   INSERT INTO staleCells (id, depth) SELECT id, ${depth} FROM (${which}) WHERE true
-    ON CONFLICT (id) DO UPDATE SET depth = max(depth, excluded.depth);
+    ON CONFLICT (id) DO UPDATE SET depth = excluded.depth WHERE excluded.depth > depth;
 END;`;
 }
 
@@ -76,7 +76,8 @@ CREATE TABLE cellFiles (
   PRIMARY KEY (cellId, fileId)
 ) STRICT, WITHOUT ROWID;
 CREATE INDEX cellFilesByWanted ON cellFiles(projectId, briefId, wanted);
-CREATE INDEX cellFilesByGiven ON cellFiles(projectId, briefId, given);
+-- Most have the name that they would have alone.
+CREATE INDEX cellFilesByGiven ON cellFiles(projectId, briefId, given) WHERE given <> wanted;
 CREATE INDEX cellFilesPassing ON cellFiles(projectId, briefId) WHERE passed = 1;
 CREATE INDEX cellFilesCounted ON cellFiles(projectId, briefId) WHERE counted = 1;
 CREATE INDEX cellFilesBySize ON cellFiles(projectId, sizeKey) WHERE bytesPerSecond IS NOT NULL;
@@ -156,6 +157,8 @@ INSERT INTO staleCells (id, depth, isSaid) SELECT id, 2, 1 FROM cells;
 -- The figures of a trial without curves and bands, which are most of them and which few look at.
 ALTER TABLE trials ADD COLUMN listed TEXT;
 UPDATE trials SET listed = json_remove(figures, '$.fidelity.bands', '$.fidelity.curve') WHERE figures IS NOT NULL;
+-- What a trial was planned from; NULL where nobody wrote that down.
+ALTER TABLE trials ADD COLUMN basis TEXT;
 -- Counted with every piece of news, without a look at figures.
 CREATE INDEX trialsMeasured ON trials(comparisonId) WHERE figures IS NOT NULL;
 CREATE INDEX trialsFailed ON trials(comparisonId) WHERE error IS NOT NULL;
@@ -191,5 +194,7 @@ DROP INDEX jobsByState;
 CREATE INDEX jobsByState ON jobs(state, rank, id);
 -- How much of each kind is open, and what is running.
 CREATE INDEX jobsOfProject ON jobs(projectId, kind, state);
+-- That a sound goes to a destination once says the same.
+DROP INDEX assignmentsOfSound;
 CREATE INDEX soundsJoined ON sounds(projectId) WHERE "join" IS NOT NULL AND removedAt IS NULL;
 `;

@@ -6,6 +6,4 @@ CREATE TABLE orders (
   rank INTEGER NOT NULL
 );
 CREATE INDEX ordersOfBuild ON orders(buildId, assignmentId);
--- Whether a build is empty was asked of all outputs of all builds.
-CREATE INDEX outputsOfBuild ON outputs(buildId, id);
 `;
