@@ -5,7 +5,7 @@ import { encode } from '../core/files';
 import { noise } from '../core/signals';
 import { makeReadOnly, mountSmallDisk, onSmallDisk, unmount } from '../disk';
 import { cleanUp, temporaryFolder } from '../server/folder';
-import { build, projectWith, RATE, states, tone } from './building';
+import { build, buildApart, projectWith, RATE, states, tone } from './building';
 
 afterAll(cleanUp);
 
@@ -78,7 +78,7 @@ onSmallDisk('a data folder on a read-only disk is built from; a damaged one is s
     await cp(folder, join(disk, 'data'), { recursive: true });
     makeReadOnly(disk);
     const out = join(await temporaryFolder(), 'out');
-    const built = await build(join(disk, 'data'), out);
+    const built = await buildApart(join(disk, 'data'), out);
     expect(states(built)).toEqual({ 'wav-master/bell.wav': 'built' });
   } finally {
     unmount(disk);

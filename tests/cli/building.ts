@@ -5,7 +5,7 @@ import type { Choices } from '@/core/brief/choices';
 import { encode } from '../core/files';
 import { noise } from '../core/signals';
 import { freshBijou, streamOf } from '../server/folder';
-import { bijouFed } from './run';
+import { bijouFed, bijouOver, type Ran } from './run';
 
 export const RATE = 44_100;
 
@@ -29,17 +29,23 @@ export async function projectWith(
   return { folder, bijou, project };
 }
 
+const argsOf = (out: string, more: readonly string[]) => [
+  ...['build', '--project', 'Skerry', '--out', out, '--json', ...more],
+];
+const cwdOf = (out: string) => (out === '' ? '/' : join(out, '..'));
+const printed = (ran: Ran) => ({
+  ...ran,
+  ...(ran.out ? (JSON.parse(ran.out) as Printed) : ({} as Printed)),
+});
+
 /** Runs `bijou build` over a data folder and answers what it printed. */
-export async function build(data: string, out: string, ...more: string[]) {
-  const args = ['build', '--project', 'Skerry', '--out', out, '--json', ...more];
-  const ran = await bijouFed(
-    null,
-    { BIJOU_DATA: data },
-    out === '' ? '/' : join(out, '..'),
-    ...args,
-  );
-  return { ...ran, ...(ran.out ? (JSON.parse(ran.out) as Printed) : ({} as Printed)) };
-}
+export const build = async (data: string, out: string, ...more: string[]) =>
+  printed(await bijouOver(data, cwdOf(out), ...argsOf(out, more)));
+
+/** The same in a process of its own, which holds nothing open when it has ended. */
+export const buildApart = async (data: string, out: string, ...more: string[]) =>
+  printed(await bijouFed(null, { BIJOU_DATA: data }, cwdOf(out), ...argsOf(out, more)));
+
 export interface Printed {
   outputs: {
     sound: string;

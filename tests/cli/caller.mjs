@@ -22,9 +22,13 @@ function caught(stream) {
 const out = caught(process.stdout);
 const err = caught(process.stderr);
 
-async function answer({ id, cwd, args }) {
+async function answer({ id, cwd, args, data }) {
   process.chdir(cwd);
+  if (data === null) delete process.env.BIJOU_DATA;
+  else process.env.BIJOU_DATA = data;
   const status = await main(args).catch((error) => `ended by ${error.stack}`);
+  // The folder may lie on a disk that somebody takes away.
+  process.chdir('/');
   process.send({ id, status, out: out(), err: err() });
 }
 

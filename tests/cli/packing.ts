@@ -1,9 +1,7 @@
-import { execFile } from 'node:child_process';
-import { resolve } from 'node:path';
-import { promisify } from 'node:util';
 import { encode } from '../core/files';
 import { noise } from '../core/signals';
 import { freshBijou, streamOf } from '../server/folder';
+import { bijouOver } from './run';
 
 const RATE = 44_100;
 const isle = {
@@ -43,18 +41,7 @@ export async function dataFolder(more: object = {}) {
 }
 
 /** Calls `bijou` beside the running application. */
-export async function call(data: string, cwd: string, ...args: string[]) {
-  try {
-    const { stdout, stderr } = await promisify(execFile)(resolve('bin/bijou'), args, {
-      cwd,
-      env: { ...process.env, BIJOU_DATA: data },
-    });
-    return { status: 0, out: stdout, err: stderr };
-  } catch (error) {
-    const { code, stdout, stderr } = error as { code: number; stdout: string; stderr: string };
-    return { status: code, out: stdout, err: stderr };
-  }
-}
+export const call = bijouOver;
 
 export interface PackJson {
   right: boolean;

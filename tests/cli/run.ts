@@ -22,7 +22,11 @@ interface Answer {
 }
 
 /** Runs a call of the command line in a process that is kept for the next ones. */
-export function bijou(cwd: string, ...args: string[]): Promise<Ran> {
+export const bijou = (cwd: string, ...args: string[]): Promise<Ran> =>
+  bijouOver(null, cwd, ...args);
+
+/** The same over a data folder; null for the usual one. */
+export function bijouOver(data: string | null, cwd: string, ...args: string[]): Promise<Ran> {
   const { child, waiting } = (caller ??= startCaller());
   return new Promise((done) => {
     const id = calls++;
@@ -30,7 +34,7 @@ export function bijou(cwd: string, ...args: string[]): Promise<Ran> {
     // The tests may end only when nobody waits any more.
     child.ref();
     child.channel?.ref();
-    child.send({ id, cwd, args });
+    child.send({ id, cwd, args, data });
   });
 }
 

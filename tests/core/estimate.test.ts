@@ -25,12 +25,11 @@ async function both(
   rateHz: number,
   writer: string,
   settings: object,
-  isEntered = true,
 ) {
   const sound = sourceFromChannels(channels, rateHz, { blockFrames: 4_000 });
   const sink = new MemorySink();
   await writeSound(streamOf(sound), writer, settings, sink, marks);
-  const estimate = await estimateBytes(sound, writer, settings, { marks, isEntered });
+  const estimate = await estimateBytes(sound, writer, settings, { marks });
   return { ...estimate, made: sink.size };
 }
 
@@ -91,13 +90,14 @@ test.each(variable)(
     const kind = writers.find(({ id }) => id === writer)!;
     const rateHz = rateFor(kind.legal.rates, 32_000);
     // Loud, soft and in between: no part is like the whole.
-    const channels = tonesAndNoise(rateHz, 20, 2).map((channel) =>
+    const channels = tonesAndNoise(rateHz, 14, 2).map((channel) =>
       channel.map((x, i) => x * (0.55 + 0.45 * Math.sin((i / rateHz) * 0.7))),
     );
     const { bytes, isExact, made } = await both(channels, rateHz, writer, settings);
     expect(isExact).toBe(false);
     expect(Math.abs(bytes / made - 1)).toBeLessThan(0.06);
-    const inOrder = await both(channels, rateHz, writer, settings, false);
+    const sound = sourceFromChannels(channels, rateHz, { blockFrames: 4_000 });
+    const inOrder = await estimateBytes(sound, writer, settings, { marks, isEntered: false });
     expect(inOrder.bytes).toBe(bytes);
   },
 );

@@ -129,9 +129,10 @@ test.each(marked.map(({ id }) => id))('up to 5,000 markers through %s', async (i
         expect(header.loop).toEqual(loop);
         expect(header.markers.map(({ frame }) => frame)).toEqual(markers.map(({ frame }) => frame));
         const short = (label: string) => Buffer.from(label).subarray(0, 240).toString();
-        header.markers.forEach((found, i) => {
-          expect(short(found.name).startsWith(short(markers[i]!.name).slice(0, 40))).toBe(true);
-        });
+        const others = header.markers.filter(
+          ({ name: found }, i) => !short(found).startsWith(short(markers[i]!.name).slice(0, 40)),
+        );
+        expect(others).toEqual([]);
         if (writer.container !== 'wav' || markers.length === 0) return;
         const cues = new wavefile.WaveFile(bytes).listCuePoints() as { position: number }[];
         expect(cues).toHaveLength(markers.length);

@@ -34,7 +34,7 @@ describe.each(['ogg-opus', 'webm'])('%s', (writer) => {
   test.each([1, 2])(
     'with %i channels comes to the bit rate that was asked for',
     async (channels) => {
-      const asked = [24, 32, 48, 64, 96, 128, 160, 192, 224, 256];
+      const asked = [24, 32, 48, 64, 96, 128, 192, 256];
       const found = await sizes(writer, asked.map((kbps) => ({ kbps })), 48_000, channels, 5); // prettier-ignore
       // A block of WebM has seven bytes of its own; the bit rate is that of the sound.
       const container = writer === 'webm' ? kbit(7 * 250 + 600, 5) : 0;
@@ -42,7 +42,7 @@ describe.each(['ogg-opus', 'webm'])('%s', (writer) => {
       expect(ratios.filter((ratio) => Math.abs(ratio - 1) > 0.1)).toEqual([]);
       expectGrowing(found);
       const low = [6, 8, 12, 16, 20];
-      expectGrowing(await sizes(writer, low.map((kbps) => ({ kbps })), 48_000, channels, 3)); // prettier-ignore
+      expectGrowing(await sizes(writer, low.map((kbps) => ({ kbps })), 48_000, channels, 2)); // prettier-ignore
     },
   );
 });

@@ -7,7 +7,7 @@ afterAll(cleanUp);
 
 test('killed at random moments of bringing in, joining, building and cleaning up, nothing is lost', async () => {
   const folder = await temporaryFolder();
-  expect(await killedRounds(folder, 5, 7)).toEqual([]);
+  expect(await killedRounds(folder, 2, 7)).toEqual([]);
   expect((await storedFiles(folder)).every((name) => /^[0-9a-f]{64}(\.|$)/.test(name))).toBe(true);
   // And what is lost would be seen.
   const { bijou } = await freshBijou(folder);

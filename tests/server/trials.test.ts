@@ -115,7 +115,7 @@ test('a trial whose sound was shaped is out of date, and a run of the same shows
 });
 
 test('what is stopped keeps what it has, and is timed when somebody asks', async () => {
-  const { bijou, project, ids } = await withSounds(40);
+  const { bijou, project, ids } = await withSounds(15);
   const id = bijou.trying.begin(project, ids, CANDIDATES, 1);
   // Somebody else waits for one of the files.
   const { id: set } = await bijou.oneOffs.begin(project, [ids[1]!], {
