@@ -1,8 +1,8 @@
-import AxeBuilder from '@axe-core/playwright';
 import { readFile } from 'node:fs/promises';
 import { expect, type Page } from '@playwright/test';
 import Papa from 'papaparse';
 import { noise, sine } from '../core/signals';
+import { expectNoFaults } from './axe';
 import { open, test } from './page';
 import { isRecording, recordedPage } from './recording';
 import { projectWith, stateOf, wav } from './shaping';
@@ -19,20 +19,6 @@ const sounds = () => ({
 
 const row = (page: Page, name: string | RegExp) => page.getByRole('row', { name });
 const TIMED = { timeout: 60_000 };
-
-async function expectAccessible(page: Page): Promise<void> {
-  // What comes or goes is paler on the way: a message that was just put up or taken away.
-  await page.evaluate(() =>
-    Promise.allSettled(
-      document
-        .getAnimations()
-        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
-        .map(({ finished }) => finished),
-    ),
-  );
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(violations.map(({ id, nodes }) => [id, nodes.map(({ html }) => html)])).toEqual([]);
-}
 
 /** Tries these on a sound of the project, from an empty station. */
 async function tried(page: Page, project: number, sound: string, candidates: string) {
@@ -66,7 +52,7 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await expect(row(page, /Ogg Vorbis/)).toContainText('unbeaten');
   await expect(page.locator('canvas[data-points="3"]')).toBeVisible();
 
-  await expectAccessible(page);
+  await expectNoFaults(page);
   const names = () => page.getByRole('rowheader').allTextContents();
   await page.getByRole('button', { name: /^Grade/ }).click();
   expect((await names())[0]).toContain('FLAC');
@@ -105,7 +91,7 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await expect(page.getByRole('main').getByRole('alert')).toContainText('from 1 to 1000000');
   await voices.fill('1000000');
   await expect(page.getByRole('table', { name: 'Memory and work' })).toContainText('more than one');
-  await expectAccessible(page);
+  await expectNoFaults(page);
 
   // On paper everything stands below each other, for as many voices as were asked for.
   await page.getByRole('link', { name: 'Report' }).click();
@@ -114,7 +100,7 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   await expect(report.getByRole('heading', { name: /for 1,000,000 voices/ })).toBeVisible();
   await expect(report.getByRole('row', { name: /mp3@999|MP3, 999/ })).toContainText('no bit rate');
   await expect(report.locator('canvas[data-points="3"]')).toBeVisible();
-  await expectAccessible(page);
+  await expectNoFaults(page);
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByRole('button', { name: 'Print' })).toBeHidden();
   await expect(page.getByRole('banner')).toBeHidden();
@@ -148,7 +134,7 @@ test('source and candidate are heard in step: switched without gap or click, the
     'data-ready',
     'true',
   );
-  await expectAccessible(page);
+  await expectNoFaults(page);
   await page.keyboard.press(' ');
   await isRecording(page);
   for (let i = 0; i < 5; i++) {
