@@ -111,10 +111,7 @@ test('thousands of chosen sounds go to the page that works on them', async ({ pa
   await expect(page.getByText('150 parts make')).toBeVisible();
 });
 
-test('two slow files hold no others back', async ({
-  page,
-  request,
-}) => {
+test('two slow files hold no others back', async ({ page, request }) => {
   test.setTimeout(120_000);
   const made = await request.post('/api/projects', { data: { name: 'Slow' } });
   const project = ((await made.json()) as { id: number }).id;
