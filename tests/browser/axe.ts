@@ -26,7 +26,11 @@ async function still(page: Page): Promise<void> {
     Promise.allSettled(
       document
         .getAnimations()
-        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .filter(({ effect, playState, timeline }) => {
+          // What follows the scrolling has no end of its own.
+          const isInTime = playState === 'running' && timeline instanceof DocumentTimeline;
+          return isInTime && effect?.getComputedTiming().endTime !== Infinity;
+        })
         .map(({ finished }) => finished),
     ),
   );

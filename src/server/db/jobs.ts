@@ -55,6 +55,11 @@ export function jobStatements(db: Db) {
   const open = db.prepare<[number], JobRow>(
     `SELECT ${COLUMNS} FROM jobs WHERE projectId = ? ORDER BY id`,
   );
+  const isLong = db
+    .prepare<[Rank, number], 1>(
+      "SELECT 1 FROM jobs WHERE state = 'queued' AND rank <= ? ORDER BY rank LIMIT 1 OFFSET ?",
+    )
+    .pluck();
   const counts = db.prepare<[number], { kind: string; open: number }>(
     'SELECT kind, count(*) AS open FROM jobs WHERE projectId = ? GROUP BY kind',
   );
@@ -94,6 +99,8 @@ export function jobStatements(db: Db) {
     claim: (kinds: readonly string[], most: Rank) =>
       reviveIf(claim.get(JSON.stringify(kinds), most)),
     /** What it was begun for. */
+    /** Whether at least so many are queued at a rank or before it. */
+    isQueueLong: (rank: Rank, count: number) => isLong.get(rank, count - 1) === 1,
     setBasis: (id: number, basis: string) => void setBasis.run(basis, id),
     basisOf: (id: number) => basisOf.get(id) ?? null,
     /** Puts a job back whose result counts no more, as if it had not been begun. */

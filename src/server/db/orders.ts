@@ -12,7 +12,8 @@ interface OrderRow {
 /** Statements on what is to be built and is not queued yet. */
 export function orderStatements(db: Db) {
   const put = db.prepare<[number, Rank, string]>(
-    `INSERT INTO orders (assignmentId, buildId, rank) SELECT value, ?, ? FROM json_each(?) WHERE true
+    `INSERT INTO orders (assignmentId, buildId, rank, files)
+     SELECT value, ?, ?, (SELECT count(*) FROM cellFiles WHERE cellId = value) FROM json_each(?) WHERE true
      ON CONFLICT (assignmentId) DO UPDATE SET buildId = excluded.buildId, rank = min(rank, excluded.rank)`,
   );
   const first = db.prepare<[number], OrderRow>(
@@ -33,6 +34,9 @@ export function orderStatements(db: Db) {
       'SELECT count(*) FROM orders WHERE buildId IN (SELECT id FROM builds WHERE projectId = ?)',
     )
     .pluck();
+  const filesOf = db
+    .prepare<[number], number>('SELECT coalesce(sum(files), 0) FROM orders WHERE buildId = ?')
+    .pluck();
   const isAny = db.prepare<[], 0 | 1>('SELECT EXISTS (SELECT 1 FROM orders)').pluck();
   return {
     /** Of what is ordered already, the newer build and the higher rank count. */
@@ -44,6 +48,8 @@ export function orderStatements(db: Db) {
     /** Of a project. Answers whether there may be more. */
     dropSome: (projectId: number, most: number) => dropSome.run(projectId, most).changes === most,
     count: (projectId: number) => count.get(projectId)!,
+    /** How many files of a build are not queued yet. */
+    filesOf: (buildId: number) => filesOf.get(buildId)!,
     isAny: () => isAny.get() === 1,
   };
 }

@@ -9,17 +9,18 @@ import type { PackService } from './packs';
 export function backlogService(
   { db, changed }: Pick<Context, 'db' | 'changed'>,
   { settleSlice }: Pick<CellRowService, 'settleSlice'>,
-  { placeSlice }: Pick<PackService, 'placeSlice'>,
+  { canPlace, placeSlice }: Pick<PackService, 'canPlace' | 'placeSlice'>,
 ) {
   // Nothing is begun before everything is open, and nothing behind its end.
   let isStopped = true;
   let working: Promise<void> | null = null;
 
   const isOpen = () => !isStopped && (db.staleCells.isAny() || db.orders.isAny());
+  const canGoOn = () => !isStopped && (db.staleCells.isAny() || canPlace());
 
-  /** Goes on with it, if there is any. */
+  /** Goes on with it, if that can be done now. Call behind every change. */
   function workOff(): void {
-    if (working || !isOpen()) return;
+    if (working || !canGoOn()) return;
     working = workOffAll()
       // What is left is there still: cells are worked out by whoever looks at them, and the next change goes on.
       .catch((error: unknown) => console.error('What was left could not be worked off:', error))
@@ -44,9 +45,9 @@ export function backlogService(
   return {
     isOpen,
     workOff,
-    /** Resolves when nothing is left. */
+    /** Resolves when nothing is left, or only what waits for jobs. */
     async done(): Promise<void> {
-      while (isOpen()) {
+      while (canGoOn()) {
         workOff();
         await working;
       }

@@ -34,10 +34,11 @@ export function buildService({ db, store }: Pick<Context, 'db' | 'store'>) {
     });
   }
 
-  const summary = ({ id, createdAt }: BuildRow): BuildSummary => ({
-    ...{ id, createdAt },
-    ...db.packs.sums(id),
-  });
+  function summary({ id, createdAt }: BuildRow): BuildSummary {
+    const { files, open, ...sums } = db.packs.sums(id);
+    const ordered = db.orders.filesOf(id);
+    return { ...{ id, createdAt }, ...sums, files: files + ordered, open: open + ordered };
+  }
 
   /** The builds of a project that are kept, newest first. */
   function list(projectId: number): BuildSummary[] {

@@ -66,23 +66,28 @@ export function packService(
     });
   }
 
-  /** Queues the next few of what is ordered. Answers whether there is more, and whose it was. */
+  /** Whether any of what is ordered can be queued: a short queue is soon looked through, and soon cancelled. */
+  function canPlace(): boolean {
+    const [next] = db.orders.first(1);
+    return next !== undefined && !db.jobs.isQueueLong(next.rank, MOST_QUEUED);
+  }
+
+  /** Queues the next few of what is ordered. Answers whether more of it can be, and whose it was. */
   function placeSlice(): { isMore: boolean; projects: number[] } {
-    const next = db.orders.first(SLICE);
+    const next = canPlace() ? db.orders.first(SLICE) : [];
     const [first] = next;
     if (!first) return { isMore: false, projects: [] };
     const { projectId, buildId, rank } = first;
-    const isMore = db.transaction(() => {
+    db.transaction(() => {
       const ids = next.map(({ assignmentId }) => assignmentId);
       db.orders.drop(ids);
       const ready = [...cells.needs(projectId, ids)].filter((need) => need.obstacle === null);
       place(projectId, buildId, ready, rank);
       const isOther = db.orders.first(1)[0]?.buildId !== buildId;
       if (isOther) closeBuild();
-      return db.orders.isAny();
     });
     pump();
-    return { isMore, projects: [projectId] };
+    return { isMore: canPlace(), projects: [projectId] };
   }
 
   /** Makes files a part of a build: they are there already, on their way, or queued now. */
@@ -211,12 +216,14 @@ export function packService(
     }
   }
 
-  return { ...cells, ...sending, build, placeSlice, forgetOrders, output, file, pack };
+  return { ...cells, ...sending, build, canPlace, placeSlice, forgetOrders, output, file, pack };
 }
 
 /** So many sounds at destinations are begun at once, and so many at a time of more than that. */
 const MOST_AT_ONCE = 200;
 const SLICE = 30;
+/** What is ordered waits while so many jobs do. */
+const MOST_QUEUED = 100;
 /** Orders that are forgotten in one breath, in some ten milliseconds. */
 const FORGOTTEN_AT_ONCE = 10_000;
 

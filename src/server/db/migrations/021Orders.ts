@@ -3,7 +3,9 @@ export const orders = `
 CREATE TABLE orders (
   assignmentId INTEGER PRIMARY KEY REFERENCES assignments(id) ON DELETE CASCADE,
   buildId INTEGER NOT NULL REFERENCES builds(id) ON DELETE CASCADE,
+  -- How many files it comes to.
+  files INTEGER NOT NULL,
   rank INTEGER NOT NULL
-);
-CREATE INDEX ordersOfBuild ON orders(buildId, assignmentId);
+) STRICT;
+CREATE INDEX ordersOfBuild ON orders(buildId, assignmentId, files);
 `;
