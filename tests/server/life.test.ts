@@ -1,7 +1,7 @@
+import { existsSync } from 'node:fs';
 import { readFile, rm } from 'node:fs/promises';
-import { samples } from '../core/files';
+import { decode, encode, samples } from '../core/files';
 import { noise, sine } from '../core/signals';
-import { encode } from '../core/files';
 import { cleanUp, freshBijou, storedFiles, streamOf, unzipped } from './folder';
 
 afterAll(cleanUp);
@@ -53,25 +53,44 @@ test('a file becomes a sound with facts, a picture and samples', async () => {
   for (let i = 0; i < 10; i++) expect(close[i * 3]).toBe(heard.samples[i * 2]);
 });
 
-test('pictures and working copies that were thrown away are made again', async () => {
-  const { bijou } = await freshBijou();
-  const project = bijou.projects.add('Test');
-  const bytes = await samples.mp3();
-  const { sound } = await bijou.sounds.add(project, 'tone.mp3', streamOf(bytes), bytes.length);
-  await bijou.jobs.idle();
-  const look = () =>
-    bijou.listening.ask({ sha256: sound.sourceSha256 }, 'peaks', {
-      start: 0,
-      end: 44_100,
-      columns: 50,
-    });
-  const before = await look();
-  await rm(bijou.store.path(sound.sourceSha256, 'peaks'));
-  await rm(bijou.store.path(sound.sourceSha256, 'pcm.wav'));
-  const [again] = await Promise.all([look(), look()]);
-  expect(again).toEqual(before);
-  expect(await bijou.store.has(sound.sourceSha256, 'pcm.wav')).toBe(true);
-});
+test.each([
+  ['a short sound, which has no copy', false, () => samples.mp3()],
+  ['a long one', true, () => encode([noise(1_050_000), noise(1_050_000, 2)], 44_100, 'flac', {})],
+])(
+  'pictures and working copies that were thrown away are made again: %s',
+  async (_, isLong, make) => {
+    const { bijou } = await freshBijou();
+    const project = bijou.projects.add('Test');
+    const bytes = await make();
+    const { sound } = await bijou.sounds.add(project, 'tone', streamOf(bytes), bytes.length);
+    await bijou.jobs.idle();
+    const copy = bijou.store.path(sound.sourceSha256, 'pcm.wav');
+    const heard = () =>
+      bijou.listening.ask({ sha256: sound.sourceSha256 }, 'pcm', { start: 30_000, frames: 1_000 });
+    const sounding = await heard();
+    const { channels } = await decode(bytes);
+    const whole = channels.map((channel) => channel.subarray(30_000, 31_000));
+    const { samples: found } = sounding;
+    expect(found).toHaveLength(1_000 * channels.length);
+    expect(Array.from(found).sort()).toEqual(
+      whole.flatMap((channel) => Array.from(channel)).sort(),
+    );
+    expect(existsSync(copy)).toBe(isLong);
+    const look = () =>
+      bijou.listening.ask({ sha256: sound.sourceSha256 }, 'peaks', {
+        start: 0,
+        end: 44_100,
+        columns: 50,
+      });
+    const before = await look();
+    await rm(bijou.store.path(sound.sourceSha256, 'peaks'));
+    await rm(copy, { force: true });
+    const [again] = await Promise.all([look(), look()]);
+    expect(again).toEqual(before);
+    expect(existsSync(copy)).toBe(isLong);
+    expect(await heard()).toEqual(sounding);
+  },
+);
 
 test('built, verified, not encoded twice, out of date after a change', async () => {
   const { bijou, project, sound } = await withSound();

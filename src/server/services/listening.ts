@@ -38,7 +38,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
     await store.place(peaks, sha256, 'peaks');
   }
 
-  /** Works with the WAVs that hold some sounds, the files themselves or their working copies, which stay meanwhile. */
+  /** Works with what holds some sounds as plain WAV, or short: the files themselves or their working copies, which stay meanwhile. */
   function withPlain<T>(hashes: readonly string[], work: (paths: string[]) => Promise<T>) {
     return store.derived.using(hashes, async () => work(await Promise.all(hashes.map(plainPath))));
   }
@@ -47,6 +47,10 @@ export function listeningService({ db, store, pool, listener }: Context) {
     await ensureDerived(sha256);
     return store.path(sha256, (await store.has(sha256, 'pcm.wav')) ? 'pcm.wav' : undefined);
   }
+
+  /** What is to be known of the samples of a plain path: a working copy says it itself. */
+  const rawAt = (path: string, sha256: string) =>
+    path === store.path(sha256) ? db.sources.rawOf(sha256) : null;
 
   /** Asks one question about a sound. @throws bad-setting, bad-span, and whatever its answering says */
   async function ask<Name extends QuestionName>(
@@ -60,6 +64,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
       const sound: ListenedSound = {
         sha256,
         path: path!,
+        raw: rawAt(path!, sha256),
         peaks: store.path(sha256, 'peaks'),
         ...db.sources.extentOf(sha256),
         recipe,
@@ -68,7 +73,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
     });
   }
 
-  return { withPlain, ask };
+  return { withPlain, rawAt, ask };
 }
 
 export type ListeningService = ReturnType<typeof listeningService>;

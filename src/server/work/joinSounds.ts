@@ -1,4 +1,3 @@
-import { openSound, sourceOf } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { planJoin, type PlannedJoin } from '@/core/join/plan';
 import { joined, type JoinedPart } from '@/core/join/render';
@@ -7,6 +6,7 @@ import { blockFrames, tap } from '@/core/pcm/pcm';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { openFile, writeTemporary } from '../files/bytes';
 import { sha256OfFile } from '../files/store';
+import { plainSound } from './plainSound';
 import { readFile } from './readFile';
 import type { JoinResult, JoinTask } from './tasks';
 
@@ -51,12 +51,12 @@ function partsOf(task: JoinTask, { placed }: PlannedJoin): JoinedPart[] {
   return placed.map((place, i) => ({
     ...place,
     async open() {
-      const { source: path, facts } = task.parts[i]!;
+      const { source: path, raw, facts } = task.parts[i]!;
       const file = await openFile(path);
       try {
-        const reader = await openSound(file.source);
+        const sound = await plainSound(file.source, { path, raw, frames: facts.shape.frames });
         // A working copy knows nothing of its sound's loop.
-        const source = { ...sourceOf(reader, facts.shape.frames), loop: facts.loop };
+        const source = { ...sound, loop: facts.loop };
         return { source: await applyRecipe(place.recipe, source), close: file.close };
       } catch (error) {
         await file.close();

@@ -1,11 +1,11 @@
 import type { ByteSource } from '@/core/bytes/source';
-import { openSound, sourceOf } from '@/core/formats/open';
 import type { PcmSource } from '@/core/pcm/source';
 import { applyRecipe } from '@/core/recipe/recipe';
 import { emptyRecipe, type StepTools } from '@/core/recipe/types';
 import { figureOf, resting } from './figures';
 import type { Asker, Interest } from './interest';
 import type { ListenedSound } from './listenedSound';
+import { plainSound } from './plainSound';
 
 /**
  * A stored sound behind its recipe, to be read as fast as it goes. What its steps have to measure is measured
@@ -16,8 +16,7 @@ export async function openShaped(
   sound: ListenedSound,
   asker: Asker,
 ): Promise<PcmSource> {
-  const reader = await openSound(file);
-  const plain = sourceOf(reader, sound.frames ?? reader.header.frames ?? 0);
+  const plain = await plainSound(file, sound);
   // A working copy knows nothing of its sound's loop.
   const source = sound.loop ? { ...plain, loop: sound.loop } : plain;
   const recipe = sound.recipe ?? emptyRecipe;

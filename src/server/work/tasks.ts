@@ -34,8 +34,8 @@ export interface EncodeTask extends Omit<EncodingPlan, 'sourceSha256'> {
 export interface JoinTask {
   kind: 'join';
   join: Join;
-  /** Each as plain WAV: the source itself or its working copy. */
-  parts: { source: string; facts: PartFacts }[];
+  /** Each as plain WAV, or short: the source itself or its working copy. */
+  parts: { source: string; raw: RawDescription | null; facts: PartFacts }[];
   output: string;
   peaks: string;
 }

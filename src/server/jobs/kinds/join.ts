@@ -20,7 +20,11 @@ export const joinJob: JobKind = {
             {
               kind: 'join',
               join,
-              parts: facts.map((part, i) => ({ source: paths[i]!, facts: part })),
+              parts: facts.map((part, i) => ({
+                source: paths[i]!,
+                raw: listening.rawAt(paths[i]!, hashes[i]!),
+                facts: part,
+              })),
               output,
               peaks,
             },
