@@ -122,11 +122,12 @@ export function trialStatements(db: Db) {
     `SELECT comparisonId, soundId, candidate, work, listed ->> '$.bytes' AS bytes,
        listed ->> '$.fidelity.grade' AS grade
      FROM trials WHERE id IN (
-       SELECT max(before.id) FROM trials AS now JOIN trials AS before
-         ON before.soundId = now.soundId AND before.candidate = now.candidate
-       WHERE now.comparisonId = @id AND before.comparisonId < @id AND before.figures IS NOT NULL
-         AND before.comparisonId IN (SELECT id FROM comparisons WHERE projectId = @projectId)
-       GROUP BY now.id)`,
+       SELECT (SELECT id FROM trials AS before
+           WHERE before.soundId = now.soundId AND before.candidate = now.candidate AND before.comparisonId < @id
+             AND before.figures IS NOT NULL
+             AND before.comparisonId IN (SELECT id FROM comparisons WHERE projectId = @projectId)
+           ORDER BY before.id DESC LIMIT 1)
+       FROM trials AS now WHERE now.comparisonId = @id)`,
   );
   const waitingAmong = db
     .prepare<[string], number>(
@@ -171,9 +172,12 @@ export function trialStatements(db: Db) {
     ...row,
     machine: JSON.parse(row.machine) as Machine,
   });
-  const revive = ({ plan, ...row }: Stored): TrialRow => ({
+  const revive = (
+    { plan, ...row }: Stored,
+    candidate = JSON.parse(row.candidate) as Candidate,
+  ): TrialRow => ({
     ...row,
-    candidate: JSON.parse(row.candidate) as Candidate,
+    candidate,
     how: read<TrialHow>(plan),
     error: read<ErrorFacts>(row.error),
     figures: read<ListedFigures>(row.figures),
@@ -219,9 +223,17 @@ export function trialStatements(db: Db) {
     },
     /** Everything that was measured. */
     figuresOf: (id: number) => read<TrialFigures>(whole.get(id) ?? null),
-    of: (comparisonId: number) => trials.all(comparisonId).map(revive),
+    /** Those of a run; trials of the same candidate share one object of it. */
+    of(comparisonId: number): TrialRow[] {
+      const known = new Map<string, Candidate>();
+      return trials.all(comparisonId).map((row) => {
+        const found = revive(row, known.get(row.candidate));
+        known.set(row.candidate, found.candidate);
+        return found;
+      });
+    },
     /** Those that wait for a file, in all projects. */
-    waitingFor: (encodingId: number) => ofEncoding.all(encodingId).map(revive),
+    waitingFor: (encodingId: number) => ofEncoding.all(encodingId).map((row) => revive(row)),
     /** How many trials of a run are being worked on, were cancelled, and are still to be timed. */
     standing: (comparisonId: number) => standing.get(comparisonId)!,
     /** The runs of a project in short, the newest first. */

@@ -8,7 +8,7 @@ import { groupBy } from '@/core/group';
 import { makingKey } from '@/core/brief/expected';
 import { writerById } from '@/core/formats/write';
 import { safeFileName } from '@/core/pack/names';
-import type { Comparison, ComparisonSummary, Trial, TrialDetails } from '@/wire';
+import type { Comparison, ComparisonSummary, Sound, Trial, TrialDetails } from '@/wire';
 import type { Context } from '../context';
 import type { Making } from '../db/cellFiles';
 import type { ComparisonRow, TrialRow } from '../db/trials';
@@ -63,6 +63,13 @@ export function comparisonService(
       ),
       encodeJobs: db.jobs.ofSubjects('encode', encodingIds),
       earlier: new Map(db.trials.earlier(row).map((one) => [keyOf(one), one])),
+      sounds: new Map(soundIds.map((id) => [id, db.sounds.byId(id)])),
+      named: new Map(
+        [...new Set(all.map(({ candidate }) => candidate))].map((candidate) => [
+          candidate,
+          namedCandidate(candidate),
+        ]),
+      ),
       uses: groupBy(cells.makingsOf(soundIds), useKey),
     };
   }
@@ -73,7 +80,7 @@ export function comparisonService(
     known: ReturnType<typeof knownOf>,
   ): Trial {
     const { id, soundId, how, figures, work, encodingId } = trial;
-    const candidate = namedCandidate(trial.candidate);
+    const candidate = known.named.get(trial.candidate)!;
     const encoding = encodingId === null ? undefined : known.encodings.get(encodingId);
     const before = known.earlier.get(keyOf(trial));
     const trialJob = known.trialJobs.get(id);
@@ -91,7 +98,9 @@ export function comparisonService(
           figures,
           encodeMs: encoding?.encodeMs ?? null,
         },
-      isStale: encoding !== undefined && isStale(projectId, trial, encoding.key),
+      isStale:
+        encoding !== undefined &&
+        isStale(projectId, known.sounds.get(soundId), trial, encoding.key),
       before: before
         ? {
             comparisonId: before.comparisonId,
@@ -105,11 +114,27 @@ export function comparisonService(
   }
 
   /** Whether another file would be made for it now. */
-  function isStale(projectId: number, { soundId, candidate, basis }: TrialRow, key: string) {
-    const sound = db.sounds.byId(soundId);
+  function isStale(
+    projectId: number,
+    sound: Sound | undefined,
+    { candidate, basis }: TrialRow,
+    key: string,
+  ): boolean {
     const isThere = sound && sound.removedAt === null && sound.error === null;
     if (isThere && basis === soundBasis(sound)) return false;
-    return plannedKey(projectId, soundId, candidate) !== key;
+    return (sound ? keyNow(projectId, sound, candidate) : null) !== key;
+  }
+
+  // A sound is the same object until something of it changes.
+  const keys = new WeakMap<Sound, Map<string, string | null>>();
+
+  function keyNow(projectId: number, sound: Sound, candidate: Candidate): string | null {
+    const own = keys.get(sound) ?? new Map<string, string | null>();
+    keys.set(sound, own);
+    const text = JSON.stringify(candidate);
+    const key = own.has(text) ? own.get(text)! : plannedKey(projectId, sound.id, candidate);
+    own.set(text, key);
+    return key;
   }
 
   /** The key that a trial would have now; null where it could not be made. */

@@ -5,6 +5,7 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import Database from 'better-sqlite3';
 import { parseCandidate } from '@/core/compare/candidates/text';
 import { openBijou, type Bijou } from '@/server/bijou';
+import { soundBasis } from '@/server/services/bases';
 import { packNews, packState } from '@/ui/shared/travelling';
 import type { Table } from '../types';
 import { LARGE_BRIEFS, makeLarge } from './make';
@@ -36,17 +37,14 @@ async function measured(what: string, bar: string, work: () => unknown): Promise
 }
 
 /** Many builds, packs and trials, as they come together over months. */
-function multiply(dataDir: string, project: number): number {
+function multiply(dataDir: string, project: number, bases: ReadonlyMap<number, string>): number {
   const db = new Database(join(dataDir, 'bijou.db'));
   db.pragma('synchronous = OFF');
   const run = (sql: string, ...of: unknown[]) => db.prepare(sql).run(...of).lastInsertRowid;
   const [trial] = db.prepare('SELECT * FROM trials WHERE figures IS NOT NULL').all() as [
     Record<string, unknown>,
   ];
-  const sounds = db
-    .prepare('SELECT id FROM sounds WHERE projectId = ? LIMIT 100')
-    .pluck()
-    .all(project);
+  const sounds = [...bases].slice(0, 100);
   const first = db.prepare('SELECT min(id) FROM builds').pluck().get();
   db.transaction(() => {
     for (let n = 1; n < BUILDS; n++) {
@@ -73,15 +71,16 @@ function multiply(dataDir: string, project: number): number {
         `INSERT INTO comparisons (projectId, runs, machine, createdAt)
          SELECT projectId, runs, machine, createdAt FROM comparisons LIMIT 1`,
       );
-      for (const soundId of sounds) {
+      for (const [soundId, basis] of sounds) {
         for (let k = 0; k < 10; k++) {
           run(
             `INSERT INTO trials (comparisonId, soundId, candidate, encodingId, plan, basis, error, figures, listed, work)
-             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, basis, error, figures, listed, work
+             SELECT ?, ?, json_set(candidate, '$.settings.kbps', ?), encodingId, plan, ?, error, figures, listed, work
              FROM trials WHERE id = ?`,
             comparison,
             soundId,
             32 + 16 * k,
+            basis,
             trial['id'],
           );
         }
@@ -93,12 +92,15 @@ function multiply(dataDir: string, project: number): number {
   return latest;
 }
 
-async function withRun(dataDir: string, project: number): Promise<void> {
+/** Makes one trial; answers what trials of all sounds would be planned from. */
+async function withRun(dataDir: string, project: number): Promise<Map<number, string>> {
   const bijou = await opened(dataDir);
-  const { id } = bijou.sounds.ofProject(project)[0]!;
+  const all = bijou.sounds.ofProject(project);
+  const { id } = all[0]!;
   bijou.trying.begin(project, [id], [parseCandidate('mp3@64')], 1);
   await bijou.jobs.idle();
   await bijou.close();
+  return new Map(all.map((sound) => [sound.id, soundBasis(sound)]));
 }
 
 const opened = (dataDir: string): Promise<Bijou> =>
@@ -197,8 +199,8 @@ export async function largeTable(): Promise<Table> {
     await first.jobs.idle();
     const settled = performance.now() - began;
     await first.close();
-    await withRun(data, project);
-    const run = multiply(data, project);
+    const bases = await withRun(data, project);
+    const run = multiply(data, project, bases);
     const bijou = await opened(data);
     await bijou.jobs.idle();
     const rows = await rowsOf(bijou, project, run);
