@@ -2,6 +2,8 @@
  * Bundles the command line and the worker threads into dist/, and the workers of the browser into public/workers/,
  * outside Next's bundler.
  */
+import { readdirSync, rmSync, statSync } from 'node:fs';
+import { join } from 'node:path';
 import { build } from 'esbuild';
 
 const common = {
@@ -13,6 +15,7 @@ const common = {
   format: 'esm',
   target: 'node20',
   sourcemap: true,
+  metafile: true,
   tsconfig: 'tsconfig.json',
   logLevel: 'warning',
 };
@@ -72,4 +75,13 @@ const browsing = build({
   sourcemap: false,
 });
 
-await Promise.all([lasting, called, browsing]);
+/** What runs meanwhile may still load a part of an earlier build. */
+const KEPT_MS = 24 * 3_600_000;
+
+const built = await Promise.all([lasting, called, browsing]);
+const outputs = new Set(built.flatMap(({ metafile }) => Object.keys(metafile.outputs)));
+for (const name of readdirSync('dist')) {
+  const path = join('dist', name);
+  const isOurs = /\.mjs(\.map)?$/.test(name) && !outputs.has(path);
+  if (isOurs && Date.now() - statSync(path).mtimeMs > KEPT_MS) rmSync(path);
+}

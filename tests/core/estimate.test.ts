@@ -20,12 +20,7 @@ const marks = {
   markers: [{ frame: 5, name: 'door' }],
 };
 
-async function both(
-  channels: Float32Array[],
-  rateHz: number,
-  writer: string,
-  settings: object,
-) {
+async function both(channels: Float32Array[], rateHz: number, writer: string, settings: object) {
   const sound = sourceFromChannels(channels, rateHz, { blockFrames: 4_000 });
   const sink = new MemorySink();
   await writeSound(streamOf(sound), writer, settings, sink, marks);

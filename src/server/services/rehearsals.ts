@@ -89,8 +89,7 @@ export function rehearsalService(
     const refusals = groupBy(refused, ({ file }) => sounds.get(file) ?? null);
     const assignments = new Map(
       db.packs
-        .assignments(projectId)
-        .filter((one) => one.briefId === briefId)
+        .assignmentsById(db.cells.ofBrief(projectId, briefId))
         .map((one) => [one.soundId, one.id]),
     );
     for (const [soundId, own] of groupBy(input.files, (file) => file.soundId)) {
