@@ -170,7 +170,6 @@ test('a dry run writes nothing and says what would be written: to the byte where
   for (const options of [
     ['--format', 'mp3'],
     ['--format', 'wav'],
-    ['--format', 'aiff'],
     ['--format', 'ogg'],
     ['--format', 'm4a'],
   ]) {
