@@ -62,7 +62,7 @@ export function ColumnHead({
           max={Math.max(1, cells.length)}
           aria-label={`Built for ${brief.title}`}
         />
-        {built}/{cells.length}
+        {count(built)}/{count(cells.length)}
       </span>
       <Rehearsed brief={brief} cells={cells} />
       {isFull && (
@@ -214,7 +214,7 @@ export function GroupHead({
             role="gridcell"
             className="text-soft border-base-300 flex items-center border-l px-1.5 text-xs"
           >
-            {own.length > 0 && `${built}/${own.length}`}
+            {own.length > 0 && `${count(built)}/${count(own.length)}`}
           </div>
         );
       })}
