@@ -162,6 +162,22 @@ test('after thousands of changes, rows are what everything worked out anew would
   expect(twin.paths).toEqual(twin.named);
 });
 
+test('what changes while a project is copied is not taken for what its copy has', async () => {
+  const { bijou, folder, project, ids } = await withProject();
+  bijou.packs.send(project, { sounds: ids, briefs: ['wav-master'] });
+  bijou.packs.build(project);
+  await bijou.jobs.idle();
+  // Its sounds are copied by now, and not what is known of them.
+  const copying = bijou.projects.copy(project);
+  bijou.sounds.setRecipe(ids[0]!, { version: 1, steps: [step('reverse', {})] });
+  const copy = await copying;
+  await bijou.jobs.idle();
+  const { stored, anew, paths, named } = held(bijou, folder, copy.id);
+  expect(stored).toEqual(anew);
+  expect(paths).toEqual(named);
+  expect(stored[0]!.state).toBe('built');
+});
+
 test('a need is worked out anew only where it may be another', async () => {
   const { bijou, folder, project, ids } = await withProject();
   bijou.packs.send(project, { sounds: ids, briefs: ['web-page'] });

@@ -88,14 +88,14 @@ export function projectStatements(db: Db) {
      WHERE state = 'done' AND NOT EXISTS (SELECT 1 FROM outputs AS newer
        WHERE newer.assignmentId = "from" AND newer.fileId = outputs.fileId AND newer.id > outputs.id)`,
   );
-  // What is known of a cell is known of its twin, as far as the same was copied.
-  const copyCells = db.prepare<[{ twins: string; projectId: number }]>(
+  // What is known of a cell is known of its twin, as far as the same was copied: nothing that has changed since.
+  const copyCells = db.prepare<[{ twins: string; projectId: number; since: number }]>(
     `INSERT INTO cells (id, projectId, soundId, briefId, isListed, basis, need, seconds, state, finished,
        missing, bytes, clips, rehearsed, revision)
      SELECT "to", @projectId, assignments.soundId, cells.briefId, 1, basis, need, seconds, state, finished,
        missing, bytes, clips, NULL, (SELECT latest FROM revisions)
      FROM ${PAIRS('twins')} JOIN cells ON cells.id = "from" JOIN assignments ON assignments.id = "to"
-     WHERE isListed = 1 AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = "from")
+     WHERE isListed = 1 AND cells.revision <= @since AND NOT EXISTS (SELECT 1 FROM staleCells WHERE id = "from")
        AND state IN ('fits', 'convert', 'decide', 'cannot', 'built', 'outdated')`,
   );
   const copyFiles = db.prepare<[{ twins: string; projectId: number }]>(
@@ -149,16 +149,17 @@ export function projectStatements(db: Db) {
     /**
      * Where sounds go, for their twins: with what was built for them, and what is known of that.
      * @param sent Assignments, each with the sound that its twin is of.
+     * @param since The revision at which copying began.
      */
     copyCells(
       sent: readonly Sent[],
-      { projectId, buildId }: { projectId: number; buildId: number },
+      { projectId, buildId, since }: { projectId: number; buildId: number; since: number },
     ): void {
       const pairs = { sent: JSON.stringify(sent) };
       copySent.run(pairs);
       const twins = JSON.stringify(twinsOf.all(pairs));
       copyOutputs.run({ twins, buildId });
-      copyCells.run({ twins, projectId });
+      copyCells.run({ twins, projectId, since });
       copyFiles.run({ twins, projectId });
       settle.run({ twins });
     },

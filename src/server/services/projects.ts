@@ -32,12 +32,13 @@ export function projectService(
    */
   async function copy(id: number): Promise<Project> {
     const { name } = known(id);
-    const { project, buildId } = db.transaction(() => {
+    const { project, buildId, since } = db.transaction(() => {
       const made = db.projects.add(freeSoundName(`${name} copy`, db.projects.names()));
       db.projects.setPartial(made, true);
       db.projects.copyLayout(id, made);
       db.ownBriefs.copy(id, made);
-      return { project: made, buildId: db.packs.addBuild(made) };
+      const since = db.sounds.revision();
+      return { project: made, buildId: db.packs.addBuild(made), since };
     });
     const twins = new Map<number, Twin>();
     await inPieces(db.projects.listed(id), (some) =>
@@ -48,7 +49,9 @@ export function projectService(
       const twin = twins.get(soundId);
       return twin ? [[assignmentId, twin.id] as const] : [];
     });
-    await inPieces(sent, (some) => db.projects.copyCells(some, { projectId: project, buildId }));
+    await inPieces(sent, (some) =>
+      db.projects.copyCells(some, { projectId: project, buildId, since }),
+    );
     db.transaction(() => {
       for (const twin of twins.values()) joinTwins(twin, twins);
       copyPackSettings(id, project, twins);
