@@ -5,10 +5,6 @@ import { PROCESSING_VERSION } from '@/core/recipe/version';
 import { BIJOU_VERSION } from '@/core/version';
 import type { Assignment, Sound } from '@/wire';
 
-/**
- * What things are worked out from, in short: as long as a basis is the same, so is what was worked out from it, and
- * nobody has to look again.
- */
 function hashOf(value: unknown): string {
   return createHash('sha256').update(JSON.stringify(value)).digest('base64url').slice(0, 22);
 }
@@ -34,7 +30,10 @@ const WORKED_OUT_BY = hashOf([
   writers.map(({ id, version }) => [id, version]),
 ]);
 
-/** Everything of a sound that decides how files are made of it. */
+/**
+ * Everything of a sound that decides how files are made of it, in short. As long as a basis is the same, so is what was
+ * worked out from it, and nobody has to look again.
+ */
 export const soundBasis = onceFor(
   ({
     sourceSha256,

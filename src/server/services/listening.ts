@@ -38,7 +38,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
     await store.place(peaks, sha256, 'peaks');
   }
 
-  /** Works with what holds some sounds as plain WAV, or short: the files themselves or their working copies, which stay meanwhile. */
+  /** Works with what can be read anywhere of some sounds, the files themselves or their working copies, which stay meanwhile. */
   function withPlain<T>(hashes: readonly string[], work: (paths: string[]) => Promise<T>) {
     return store.derived.using(hashes, async () => work(await Promise.all(hashes.map(plainPath))));
   }
