@@ -4,8 +4,8 @@ import type { Choices } from '@/core/brief/choices';
 import { briefTextOf } from '@/core/brief/edit';
 import { BijouError } from '@/core/errors';
 import { openForReading } from '@/server/readOnly';
-import { partFiles } from '@/server/services/packedSounds';
-import { readPartFile } from '@/server/work/partFiles';
+import { partFiles, placedFiles } from '@/server/services/partFiles';
+import { readPack } from '@/server/work/packSource';
 import type { Bijou } from '@/server/bijou';
 import type { Recipe } from '@/core/recipe/types';
 import { encode, step } from '../core/files';
@@ -48,11 +48,19 @@ function held(bijou: Bijou, folder: string, project: number) {
     );
     // What packs are made of, likewise.
     const briefs = new Set(anew.map(({ briefId }) => briefId));
-    const inputs = bijou.packing.inputs(project, [...briefs]);
+    const { inputs, isSettled } = readPack(bijou.packing.sourceOf(project, [...briefs]));
+    expect(isSettled).toBe(true);
     for (const { brief, files } of inputs) {
       const cells = [...reader.cells.made(project, new Set([brief.id]))];
-      const read = files.map((file) => readPartFile(file, brief));
-      expect(read).toEqual(cells.flatMap((cell) => partFiles(reader.db, cell)));
+      const filesAnew = cells.flatMap((cell) =>
+        partFiles(reader.db, cell).map((file) => ({ cellId: cell.assignment.id, ...file })),
+      );
+      expect(files).toEqual(filesAnew);
+      expect(placedFiles(reader.db, project, brief)).toEqual(
+        filesAnew.map(({ soundId, name, group, seconds, fileId, paths, slots }) => ({
+          ...{ soundId, name, group, seconds, fileId, paths, slots },
+        })),
+      );
     }
     return { stored, anew, paths, named };
   } finally {

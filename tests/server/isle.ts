@@ -1,5 +1,7 @@
 import type { Layout } from '@/core/brief/layout';
 import type { BriefText } from '@/core/brief/schema';
+import type { Bijou } from '@/server/bijou';
+import type { PackOutline } from '@/wire';
 import { encode } from '../core/files';
 import { noise } from '../core/signals';
 import { freshBijou, streamOf } from './folder';
@@ -29,6 +31,12 @@ const isle: BriefText = {
   layout,
 };
 
+/** A pack as it would be made now. */
+export async function outlineOf(bijou: Bijou, project: number, briefs: string[]) {
+  const text = await bijou.packing.outline(project, briefs);
+  return JSON.parse(new TextDecoder().decode(text)) as PackOutline;
+}
+
 /** Sounds that go to an island of one's own, the last of them into its slot. */
 export async function withIsle() {
   const { bijou, folder } = await freshBijou();
@@ -51,7 +59,7 @@ export async function withIsle() {
     await bijou.jobs.idle();
     return await bijou.packing.details(id, null);
   };
-  const outline = () => bijou.packing.outline(project, [brief]);
+  const outline = () => outlineOf(bijou, project, [brief]);
   const told = async () =>
     (await outline()).troubles
       .filter(({ weight }) => weight === 'wrong')

@@ -1,10 +1,22 @@
 import { PNG } from 'pngjs';
 import { cleanUp } from './folder';
-import { withIsle } from './isle';
+import { outlineOf, withIsle } from './isle';
 
 afterAll(cleanUp);
 
 describe('what is decided about a pack', () => {
+  test('while it is laid out, it is laid out with that', async () => {
+    const { bijou, project, brief, outline } = await withIsle();
+    await outline();
+    bijou.layouts.settle(project, brief, { title: 'Before' });
+    const asked = outline();
+    // By then a thread is at it.
+    await new Promise((resolve) => setImmediate(resolve));
+    bijou.layouts.settle(project, brief, { title: 'Meanwhile' });
+    expect((await asked).parts[0]!.title).toBe('Meanwhile');
+    expect((await outline()).parts[0]!.title).toBe('Meanwhile');
+  });
+
   test('can be undone and done again, with what is done to sounds in between', async () => {
     const { bijou, project, brief, ids, fill, outline } = await withIsle();
     const part = async () => (await outline()).parts[0]!;
@@ -47,7 +59,7 @@ describe('what is decided about a pack', () => {
     bijou.edits.edit(project, [{ soundId: ids[1]!, name: 'Shore' }]);
     // Its own name leads there already.
     expect(await slots()).toEqual([[ids[1]], []]);
-    const found = bijou.layouts.byName(project, brief);
+    const found = await bijou.layouts.byName(project, brief);
     expect(found).toEqual([]);
     bijou.edits.edit(project, [{ soundId: ids[2]!, name: 'Cave!' }]);
     expect(await slots()).toEqual([[ids[1]], [ids[2]]]);
@@ -75,7 +87,7 @@ describe('what is decided about a pack', () => {
     const { bijou, project, brief, ids, outline } = await withIsle();
     const calls = async () => (await outline()).parts[0]!.calls;
     expect((await calls()).map(({ id }) => id)).toEqual(['gull', 'surf']);
-    expect(bijou.layouts.proposedCalls(project, brief, 'each')).toHaveLength(3);
+    expect(await bijou.layouts.proposedCalls(project, brief, 'each')).toHaveLength(3);
     const text =
       '{ "calls": [{ "id": "bird", "variants": [{ "path": "gull_2.ogg", "odds": 2 }, "shore.ogg"] ] }';
     expect(await bijou.layouts.doctor(project, brief, text)).toMatchObject({
@@ -92,7 +104,7 @@ describe('what is decided about a pack', () => {
       ],
     });
     const copy = await bijou.projects.copy(project);
-    const [twin] = (await bijou.packing.outline(copy.id, [brief])).parts;
+    const [twin] = (await outlineOf(bijou, copy.id, [brief])).parts;
     const own = bijou.sounds.ofProject(copy.id).map(({ id }) => id);
     expect(own).toContain(twin!.calls[0]!.variants[0]!.soundId);
     bijou.layouts.setCalls(project, brief, null);

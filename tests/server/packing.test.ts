@@ -1,7 +1,7 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { PNG } from 'pngjs';
 import { cleanUp, freshBijou, storedFiles, unzipped } from './folder';
-import { withIsle } from './isle';
+import { outlineOf, withIsle } from './isle';
 
 afterAll(cleanUp);
 
@@ -176,6 +176,6 @@ describe('a pack', () => {
       digest,
       files: 6,
     });
-    expect((await again.packing.outline(project, [brief])).newest!.isCurrent).toBe(true);
+    expect((await outlineOf(again, project, [brief])).newest!.isCurrent).toBe(true);
   });
 });

@@ -20,7 +20,7 @@ type Params = Record<string, string>;
 
 /**
  * Makes a route handler: checks where the request comes from, runs `work`, answers its result as
- * JSON (or as it is, when it is a Response), and every error as `{ error }` with its status.
+ * JSON (or as it is, when it is a Response or JSON in UTF-8), and every error as `{ error }` with its status.
  */
 export function answer(
   work: (call: { request: Request; params: Params; bijou: Bijou }) => Promise<unknown>,
@@ -36,6 +36,7 @@ export function answer(
       }
       const params = await context.params;
       const result = await work({ request, params, bijou: await bijou() });
+      if (result instanceof Uint8Array) return jsonOf(result);
       if (result instanceof Response) return request.method === 'HEAD' ? headOf(result) : result;
       return Response.json(result ?? null, { headers: { 'Cache-Control': 'no-store' } });
     } catch (error) {
@@ -56,6 +57,12 @@ async function freshState(context: { params: Promise<Params> }, error: unknown):
   const { sounds, projectNews } = await bijou();
   if (sound !== undefined) return sounds.byId(Number(sound));
   return projectNews(Number(project), { revision: (error as { since?: number }).since ?? 0 });
+}
+
+/** JSON that was written elsewhere. */
+function jsonOf(text: Uint8Array): Response {
+  const headers = { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' };
+  return new Response(new Uint8Array(text), { headers });
 }
 
 /** Only the headers: a body that nobody reads would keep open what it is read from. */

@@ -9,7 +9,7 @@ import { MOST_ICON_BYTES } from '@/core/pack/icon/check';
 import type { PartInput } from '@/core/pack/input';
 import { needsBytes } from '@/core/pack/part';
 import { packPlan, type PackPlan } from '@/core/pack/plan';
-import { partFiles } from '@/server/services/packedSounds';
+import { partFiles } from '@/server/services/partFiles';
 import type { ReadOnlyBijou } from '@/server/readOnly';
 import type { BuildResult } from '../build/results';
 import type { PackOptions } from './options';

@@ -14,7 +14,7 @@ import type { PackTrouble } from '@/core/pack/troubles';
 import { encodeText } from '@/core/formats/bits';
 import { plural } from '@/core/words';
 import { openForReading, type ReadOnlyBijou } from '@/server/readOnly';
-import { digestOf } from '@/server/services/outlines';
+import { digestOf } from '@/server/files/packDigest';
 import { Crew, threadCount } from '../batch/crew';
 import { Builder } from '../build/builder';
 import { entriesOf } from '../build/plan';

@@ -45,11 +45,15 @@ export interface PackEntry {
 /** Which sound a file is of and where it lies, whether it is there or not. */
 export type PlacedFile = Omit<PartFile, 'made'>;
 
-/** Each sound once, with the slots of all of its files. */
+/** Each sound once, with the paths and the slots of all of its files. */
 export function slottedSounds(files: readonly PlacedFile[]): Omit<PlacedFile, 'fileId'>[] {
-  return [...groupBy(files, ({ soundId }) => soundId).values()].map((own) => ({
-    ...own[0]!,
-    paths: own.flatMap(({ paths }) => paths),
-    slots: [...new Set(own.flatMap(({ slots }) => slots))],
-  }));
+  return [...groupBy(files, ({ soundId }) => soundId).values()].map((own) => {
+    const [{ soundId, name, group, seconds, paths, slots }, ...others] = own as [PlacedFile];
+    if (others.length === 0) return { soundId, name, group, seconds, paths, slots };
+    return {
+      ...{ soundId, name, group, seconds },
+      paths: own.flatMap((file) => file.paths),
+      slots: [...new Set(own.flatMap((file) => file.slots))],
+    };
+  });
 }

@@ -18,13 +18,16 @@ export function pathProblem(path: string): string | null {
   if (path.includes('\\') || /^[a-z]:/i.test(path))
     return 'Its parts have to be told apart by plain slashes.';
   if (parts.includes('..') || parts.includes('.')) return 'It leads out of its folder.';
-  if (bytes(path) > MOST_PATH_BYTES) return 'It is too long.';
-  const bad = parts.find((part) => safeFileName(part) !== part || bytes(part) > MOST_PART_BYTES);
+  if (isLonger(path, MOST_PATH_BYTES)) return 'It is too long.';
+  const bad = parts.find((part) => safeFileName(part) !== part || isLonger(part, MOST_PART_BYTES));
   return bad === undefined ? null : `“${bad}” is no name that every system takes.`;
 }
 
+/** What one unit of a JavaScript string comes to in UTF-8 at most. */
+const MOST_UNIT_BYTES = 3;
 const encoder = new TextEncoder();
-const bytes = (text: string): number => encoder.encode(text).length;
+const isLonger = (text: string, mostBytes: number): boolean =>
+  text.length * MOST_UNIT_BYTES > mostBytes && encoder.encode(text).length > mostBytes;
 
 /** What is wrong with a path by what its destination demands of names; null for nothing. */
 export function namingProblem(path: string, names: NameDemands | undefined): string | null {

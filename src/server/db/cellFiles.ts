@@ -39,28 +39,30 @@ export interface CellFileRow extends Pick<CellFile, 'key'>, FileDone, At {
   path: string;
 }
 
-/** A file as a pack takes it, with what packs know of its sound. */
-export interface FileForPack extends Pick<
-  CellFileRow,
-  'cellId' | 'fileId' | 'key' | 'meets' | 'sha256'
-> {
+/** Where a file lies that a pack takes, and whose it is. */
+interface FileInPlace extends At {
   soundId: number;
-  need: NeedInShort;
-  path: string;
   paths: readonly string[];
+  name: string;
+  group: string;
+  seconds: number;
+  /** What it was chosen for. */
+  slots: readonly string[];
+}
+
+/** A file as a pack takes it, with what packs know of its sound. */
+export interface FileForPack
+  extends FileInPlace, Pick<CellFileRow, 'key' | 'path' | 'meets' | 'sha256'> {
+  /** Why it cannot be built, apart from its name; told where it is not accepted, as `wasMade`. */
+  obstacle: NeedInShort['obstacle'];
   verdict: Verdict | null;
   /** What manifests say of it, as JSON. */
   told: string | null;
   wasMade: boolean;
-  name: string;
-  group: string;
   labels: string[];
   language: string | null;
   tempo: unknown;
   isJoined: boolean;
-  seconds: number;
-  /** What it was chosen for. */
-  slots: readonly string[];
 }
 
 /** How a file of a sound is made for a destination. */
@@ -75,14 +77,17 @@ type StoredName = Omit<NamedFile, 'paths' | 'meets' | 'passed'> & {
   meets: Flag;
   passed: Flag;
 };
-type Json = 'tempo' | 'slots' | 'paths';
-type StoredForPack = Omit<
-  FileForPack,
-  Json | 'need' | 'labels' | 'meets' | 'wasMade' | 'isJoined'
-> &
-  Record<Json, string | null> &
-  Record<'need' | 'labels', string> &
-  Record<'meets' | 'wasMade' | 'isJoined', Flag>;
+/** Where a file lies, column by column: objects that the driver makes of ten thousand rows are slow to make and to read. */
+type StoredPlace = [
+  ...[cellId: number, soundId: number, fileId: string, path: string, paths: string | null],
+  ...[name: string, group: string, seconds: number, slots: string | null],
+];
+type StoredForPack = [
+  ...StoredPlace,
+  ...[key: string | null, meets: Flag, sha256: string | null, verdict: Verdict | null],
+  ...[told: string | null, labels: string, language: string | null, tempo: string | null],
+  ...[isJoined: Flag, obstacle: string | null, wasMade: Flag],
+];
 
 const flag = (value: boolean): Flag => (value ? 1 : 0);
 const pathsOf = (paths: string | null, path: string) =>
@@ -95,20 +100,34 @@ const reviveName = ({ paths, meets, passed, ...row }: StoredName): NamedFile => 
   passed: passed === 1,
 });
 
-function reviveForPack(row: StoredForPack): FileForPack {
-  const read = (text: string | null) => (text === null ? null : (JSON.parse(text) as unknown));
+const read = (text: string | null) => (text === null ? null : (JSON.parse(text) as unknown));
+
+const listOf = (text: string | null): string[] =>
+  text === null || text === '[]' ? [] : (JSON.parse(text) as string[]);
+
+const revivePlace = (...row: StoredPlace): FileInPlace => {
+  const [cellId, soundId, fileId, path, paths, name, group, seconds, slots] = row;
   return {
-    ...row,
-    need: JSON.parse(row.need) as NeedInShort,
-    labels: JSON.parse(row.labels) as string[],
-    tempo: read(row.tempo),
-    slots: (read(row.slots) as string[] | null) ?? [],
-    paths: pathsOf(row.paths, row.path),
-    meets: row.meets === 1,
-    wasMade: row.wasMade === 1,
-    isJoined: row.isJoined === 1,
+    ...{ cellId, soundId, fileId, name, group, seconds },
+    ...{ paths: pathsOf(paths, path), slots: listOf(slots) },
   };
-}
+};
+
+const reviveForPack = (row: StoredForPack): FileForPack => {
+  const [cellId, soundId, fileId, path, paths, name, group, seconds, slots, ...more] = row;
+  const [key, meets, sha256, verdict, told, labels, language, tempo, ...flags] = more;
+  const [isJoined, obstacle, wasMade] = flags;
+  return {
+    ...revivePlace(cellId, soundId, fileId, path, paths, name, group, seconds, slots),
+    ...{ path, key, sha256, verdict, told, language },
+    obstacle: read(obstacle) as FileForPack['obstacle'],
+    labels: listOf(labels),
+    tempo: read(tempo),
+    meets: meets === 1,
+    wasMade: wasMade === 1,
+    isJoined: isJoined === 1,
+  };
+};
 
 /** Statements on the files of cells: what each is to be, where it lies, and what is finished of it. */
 export function cellFileStatements(db: Db) {
@@ -134,18 +153,26 @@ export function cellFileStatements(db: Db) {
     `SELECT cellId, fileId, key, meets, path, sha256, verdict, clips, bytes, bytesPerSecond FROM cellFiles
      WHERE cellId IN (SELECT value FROM json_each(?))`,
   );
-  const shown = db.prepare<[number, string], Pick<CellFileRow, 'path' | 'sha256' | 'verdict'>>(
-    'SELECT path, sha256, verdict FROM cellFiles WHERE projectId = ? AND briefId = ? ORDER BY cellId, fileId',
-  );
-  const forPack = db.prepare<[number, string], StoredForPack>(
-    `SELECT cellId, cells.soundId, need, fileId, key, meets, path, paths, cellFiles.sha256, verdict, told,
-       EXISTS (SELECT 1 FROM outputs WHERE assignmentId = cells.id) AS wasMade,
-       sounds.name, "group", labels, language, tempo, "join" IS NOT NULL AS isJoined,
-       seconds, choices -> '$.slots' AS slots
-     FROM cells JOIN cellFiles ON cellId = cells.id JOIN assignments ON assignments.id = cells.id
+  // One text for all: ten thousand rows would take longer to be read than to be compared.
+  const shown = db
+    .prepare<[number, string], string | null>(
+      `SELECT group_concat(path || char(10) || coalesce(sha256, '') || char(10) || coalesce(verdict, ''), char(10))
+       FROM (SELECT path, sha256, verdict FROM cellFiles WHERE projectId = ? AND briefId = ? ORDER BY cellId, fileId)`,
+    )
+    .pluck();
+  const PLACE = `cellId, cells.soundId, fileId, path, paths, sounds.name, "group", seconds, choices -> '$.slots'`;
+  const PLACES = `FROM cells JOIN cellFiles ON cellId = cells.id JOIN assignments ON assignments.id = cells.id
        JOIN sounds ON sounds.id = cells.soundId
-     WHERE cells.projectId = ? AND cells.briefId = ? AND isListed = 1 ORDER BY cells.id`,
-  );
+     WHERE cells.projectId = ? AND cells.briefId = ? AND isListed = 1 ORDER BY cells.id`;
+  const placed = db.prepare<[number, string], StoredPlace>(`SELECT ${PLACE} ${PLACES}`).raw();
+  const forPack = db
+    .prepare<[number, string], StoredForPack>(
+      `SELECT ${PLACE}, key, meets, cellFiles.sha256, verdict, told, labels, language, tempo,
+       "join" IS NOT NULL, iif(verdict = 'accepted', NULL, need -> '$.obstacle'),
+       verdict IS NOT 'accepted' AND EXISTS (SELECT 1 FROM outputs WHERE assignmentId = cells.id)
+     ${PLACES}`,
+    )
+    .raw();
   // By way of what has an index of sounds.
   const makings = db.prepare<[string], Making>(
     `SELECT soundId, cellFiles.briefId, sizeKey AS making
@@ -207,8 +234,10 @@ export function cellFileStatements(db: Db) {
       ofCells
         .all(JSON.stringify(cellIds))
         .map(({ meets, clips, ...row }) => ({ ...row, meets: meets === 1, clips: clips === 1 })),
-    /** Where everything lies that goes to a destination, and what is finished of it. */
-    shown: (projectId: number, briefId: string) => shown.all(projectId, briefId),
+    /** Where everything lies that goes to a destination, and what is finished of it, as a text to be compared. */
+    shown: (projectId: number, briefId: string) => shown.get(projectId, briefId) ?? '',
+    placed: (projectId: number, briefId: string): FileInPlace[] =>
+      placed.all(projectId, briefId).map((row) => revivePlace(...row)),
     forPack: (projectId: number, briefId: string): FileForPack[] =>
       forPack.all(projectId, briefId).map(reviveForPack),
     names: (cellIds: readonly number[]) => names.all(JSON.stringify(cellIds)).map(reviveName),

@@ -84,6 +84,8 @@ export function openTables(path: string, { isReadOnly = false } = {}) {
     jobs: jobStatements(db),
     retention: retentionStatements(db),
     transaction,
+    /** What `work` reads, all of it as it is at one moment. */
+    reading: <T>(work: () => T): T => db.transaction(work)(),
     /** What is done at the end of every transaction, as a part of it. */
     beforeCommit: (act: () => void) => void (atEnd = act),
     /** Does something as soon as what is being written has been written; never if it comes to nothing. */

@@ -54,9 +54,16 @@ export function rehearsalStatements(db: Db) {
   const finish = db.prepare<[string, number]>(
     "UPDATE rehearsals SET state = 'done', error = NULL, result = ? WHERE id = ?",
   );
-  const tell = db.prepare<[RehearsedSound]>(
+  // What was said before is left alone: every row that is written has its cell judged anew.
+  const tell = db.prepare<[string]>(
     `INSERT OR REPLACE INTO rehearsedSounds (assignmentId, host, files, refusal)
-     VALUES (@assignmentId, @host, @files, @refusal)`,
+     SELECT assignmentId, host, files, refusal FROM (
+       SELECT value ->> 'assignmentId' AS assignmentId, value ->> 'host' AS host, value ->> 'files' AS files,
+         value ->> 'refusal' AS refusal FROM json_each(?)
+       ) AS new
+     WHERE EXISTS (SELECT 1 FROM assignments WHERE id = new.assignmentId)
+       AND NOT EXISTS (SELECT 1 FROM rehearsedSounds AS old WHERE old.assignmentId = new.assignmentId
+         AND old.host = new.host AND old.files = new.files AND old.refusal IS new.refusal)`,
   );
   const told = db.prepare<[number], RehearsedSound>(
     `SELECT rehearsedSounds.* FROM rehearsedSounds
@@ -80,7 +87,8 @@ export function rehearsalStatements(db: Db) {
       void setState.run(state, error && JSON.stringify(error), id),
     finish: (id: number, said: NonNullable<RehearsalSummary['said']>) =>
       void finish.run(JSON.stringify(said), id),
-    tell: (row: RehearsedSound) => void tell.run(row),
+    /** Writes down what was said of some sounds: `RehearsedSound[]` as JSON. */
+    tell: (rows: string) => void tell.run(rows),
     /** What was said of some assignments. */
     toldOf: (assignmentIds: readonly number[]) => toldOf.all(JSON.stringify(assignmentIds)),
     /** What was said of the sounds of a project, by assignment. */

@@ -19,6 +19,10 @@ export function staleCellStatements(db: Db) {
   const among = db.prepare<[string], StaleCell>(
     'SELECT id, depth FROM staleCells WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id',
   );
+  const ofBrief = db.prepare<[number, string, number], StaleCell>(
+    `SELECT staleCells.id, depth FROM cells CROSS JOIN staleCells ON staleCells.id = cells.id
+     WHERE projectId = ? AND briefId = ? ORDER BY cells.id LIMIT ?`,
+  );
   const isAny = db
     .prepare<[], 0 | 1>(
       'SELECT EXISTS (SELECT 1 FROM staleCells) OR EXISTS (SELECT 1 FROM staleNames)',
@@ -48,6 +52,11 @@ export function staleCellStatements(db: Db) {
   );
   const said = db.prepare('UPDATE staleCells SET isSaid = 1 WHERE isSaid = 0');
   const names = db.prepare<[], { projectId: number; briefId: string }>('SELECT * FROM staleNames');
+  const areNames = db
+    .prepare<[number, string], 0 | 1>(
+      'SELECT EXISTS (SELECT 1 FROM staleNames WHERE projectId = ? AND briefId = ?)',
+    )
+    .pluck();
   const outdateNames = db.prepare<[number, string]>(
     'INSERT OR IGNORE INTO staleNames VALUES (?, ?)',
   );
@@ -69,6 +78,9 @@ export function staleCellStatements(db: Db) {
     /** The first of those whose rows do not say so yet. */
     fresh: (most: number) => fresh.all(most),
     first: (most: number) => first.all(most),
+    /** The first of those that go to a destination. */
+    ofBrief: (projectId: number, briefId: string, most: number) =>
+      ofBrief.all(projectId, briefId, most),
     among: (ids: readonly number[]) => among.all(JSON.stringify(ids)),
     /** What working out anew takes of those that do not say so, by what it takes for what has come of one cell. */
     cost: (mostCells: number) => cost.get(mostCells)!,
@@ -81,6 +93,7 @@ export function staleCellStatements(db: Db) {
     },
     /** Destinations whose names are to be given anew. */
     names: () => names.all(),
+    areNames: (projectId: number, briefId: string) => areNames.get(projectId, briefId) === 1,
     outdateNames: (projectId: number, briefId: string) => void outdateNames.run(projectId, briefId),
     settleNames: (projectId: number, briefId: string) => void settleNames.run(projectId, briefId),
     /** Makes all rows stale that others than these have judged. */

@@ -64,9 +64,20 @@ export function cellRowService(
     });
   }
 
-  /** The same of all that goes to a destination. */
-  const settleBrief = (projectId: number, briefId: string): void =>
-    settleThese(db.staleCells.isAny() ? db.cells.ofBrief(projectId, briefId) : []);
+  /** The same of all that goes to a destination, in slices: that may be much. */
+  async function settleBrief(projectId: number, briefId: string): Promise<void> {
+    while (db.staleCells.isAny()) {
+      const next = db.staleCells.ofBrief(projectId, briefId, SLICE);
+      const isLast = next.length < SLICE;
+      if (next.length === 0 && !db.staleCells.areNames(projectId, briefId)) return;
+      db.transaction(() => {
+        settle(next);
+        if (isLast) settleNames({ projectId, briefId });
+      });
+      if (isLast) return;
+      await new Promise((others) => setImmediate(others));
+    }
+  }
 
   function settle(stale: readonly { id: number; depth: number }[]): void {
     if (stale.length === 0) return;
@@ -166,8 +177,10 @@ export function cellRowService(
     });
   }
 
-  function settleNames(): void {
-    for (const { projectId, briefId } of db.staleCells.names()) {
+  function settleNames(only?: { projectId: number; briefId: string }): void {
+    const areStale = (one: { projectId: number; briefId: string }) =>
+      db.staleCells.areNames(one.projectId, one.briefId);
+    for (const { projectId, briefId } of only ? [only].filter(areStale) : db.staleCells.names()) {
       const changed = [...names.renameAll(projectId, briefId)];
       if (changed.length > 0) judge(changed, db.cells.nextRevision());
     }

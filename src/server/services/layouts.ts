@@ -7,6 +7,7 @@ import { callsFromNames, type CallWay } from '@/core/pack/calls/fromNames';
 import { ID_CHARACTERS } from '@/core/pack/calls/check';
 import type { IndexReport } from '@/core/pack/calls/readIndex';
 import { allowedCharacters } from '@/core/pack/characters';
+import { folderInPack } from '@/core/pack/layout';
 import { slottedSounds } from '@/core/pack/input';
 import { namedSounds, usesCalls } from '@/core/pack/partCalls';
 import { titleOf } from '@/core/pack/partFields';
@@ -15,8 +16,10 @@ import { slotsByName } from '@/core/pack/slots';
 import { kindOf } from '@/core/pack/texts/layoutTexts';
 import type { Changed, OutlinedText } from '@/wire';
 import type { Context } from '../context';
+import type { CellRowService } from './cellRows';
 import type { EditService, ValuesOfSound } from './edits';
 import type { OutlineService } from './outlines';
+import { placedFiles } from './partFiles';
 
 /** A slot and what is to fill it; null for nothing. */
 export interface SlotFilling {
@@ -29,11 +32,13 @@ export function layoutService(
   { db, store, briefs, planner }: Context,
   edits: EditService,
   outlines: OutlineService,
+  rows: Pick<CellRowService, 'settleBrief'>,
 ) {
   const briefOf = (projectId: number, briefId: string) => briefById(briefs(projectId), briefId);
-  const inputOf = (projectId: number, briefId: string) => {
-    briefOf(projectId, briefId);
-    return outlines.inputs(projectId, [briefId])[0]!;
+  const filesOf = async (projectId: number, briefId: string) => {
+    const brief = briefOf(projectId, briefId);
+    await rows.settleBrief(projectId, briefId);
+    return { brief, files: placedFiles(db, projectId, brief) };
   };
 
   /** Sets the title, or values of fields; what is null is as usual again. */
@@ -86,14 +91,16 @@ export function layoutService(
 
   /** The icon as it would lie in the pack. @throws not-found */
   async function icon(projectId: number, briefId: string): Promise<Uint8Array> {
-    const input = inputOf(projectId, briefId);
-    const { icon: wanted } = input.brief.layout ?? {};
-    if (!wanted) throw noIcon(input.brief.title);
-    const given = input.settings.icon
-      ? await readFile(store.path(input.settings.icon.sha256)).catch(() => null)
+    const { title, layout } = briefOf(projectId, briefId);
+    if (!layout?.icon) throw noIcon(title);
+    const { project, parts } = outlines.sourceOf(projectId, [briefId]);
+    const { settings } = parts[0]!;
+    const given = settings.icon
+      ? await readFile(store.path(settings.icon.sha256)).catch(() => null)
       : null;
-    const { sizes } = wanted;
-    return given ?? planner().ask({ kind: 'icon', given: null, title: titleOf(input), sizes });
+    const { sizes } = layout.icon;
+    const drawn = titleOf({ project, settings });
+    return given ?? planner().ask({ kind: 'icon', given: null, title: drawn, sizes });
   }
 
   /** Fills slots, each with one sound; what filled them before goes out of them. */
@@ -126,8 +133,8 @@ export function layoutService(
   }
 
   /** Which sounds would fill which empty slots by their names. */
-  function byName(projectId: number, briefId: string): SlotFilling[] {
-    const { brief, files } = inputOf(projectId, briefId);
+  async function byName(projectId: number, briefId: string): Promise<SlotFilling[]> {
+    const { brief, files } = await filesOf(projectId, briefId);
     return slotsByName(brief.layout?.slots ?? [], slottedSounds(files));
   }
 
@@ -147,24 +154,22 @@ export function layoutService(
   }
 
   /** Calls as names and groups would make them, to be looked at first. */
-  function proposedCalls(projectId: number, briefId: string, way: CallWay): Call[] {
-    const { brief, files } = inputOf(projectId, briefId);
+  async function proposedCalls(projectId: number, briefId: string, way: CallWay): Promise<Call[]> {
+    const { brief, files } = await filesOf(projectId, briefId);
     const { characters = ID_CHARACTERS } = brief.layout?.calls ?? {};
     return callsFromNames(namedSounds(files), way, allowedCharacters(characters));
   }
 
   /** The texts of a pack as they would be written now. */
   async function texts(projectId: number, briefId: string): Promise<OutlinedText[]> {
-    const input = inputOf(projectId, briefId);
-    const { entries, parts } = await outlines.plan([input], { withContent: true });
-    const { folder } = parts[0]!;
+    const { layout } = briefOf(projectId, briefId);
+    const { entries } = await outlines.plan(projectId, [briefId], 'texts');
+    const folder = folderInPack({ id: briefId, layout }, true);
     const inFolder = (path: string) => (folder === '' ? path : path.slice(folder.length + 1));
     const written = new Map(
-      entries.flatMap(({ path, kind, content }) =>
-        kind === 'text' ? [[inFolder(path), new TextDecoder().decode(content!)] as const] : [],
-      ),
+      entries.map(({ path, content }) => [inFolder(path), new TextDecoder().decode(content!)]),
     );
-    return (input.brief.layout?.texts ?? []).map((text) => ({
+    return (layout?.texts ?? []).map((text) => ({
       path: text.path,
       is: kindOf(text).id,
       text: written.get(text.path) ?? '',
@@ -174,8 +179,8 @@ export function layoutService(
   }
 
   /** An index that was made elsewhere, held against the files that a pack would have. */
-  function lookedAt(projectId: number, briefId: string, text: string | Uint8Array) {
-    const { brief, files } = inputOf(projectId, briefId);
+  async function lookedAt(projectId: number, briefId: string, text: string | Uint8Array) {
+    const { brief, files } = await filesOf(projectId, briefId);
     const there = files.flatMap(({ paths }) => [...paths]);
     const slots = (brief.layout?.slots ?? []).map(({ path }) => path);
     const characters = brief.layout?.calls?.characters ?? ID_CHARACTERS;
@@ -204,13 +209,13 @@ export function layoutService(
     return takeCalls(projectId, briefId, calls);
   }
 
-  function takeCalls(
+  async function takeCalls(
     projectId: number,
     briefId: string,
     index: readonly Call<PathVariant>[] | null,
-  ): Changed {
+  ): Promise<Changed> {
     if (!index) throw noIndex();
-    const { files } = inputOf(projectId, briefId);
+    const { files } = await filesOf(projectId, briefId);
     const byPath = new Map(
       files.flatMap(({ soundId, paths }) =>
         paths.flatMap((path) => [

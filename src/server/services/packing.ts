@@ -1,26 +1,24 @@
 import { stat } from 'node:fs/promises';
-import { briefById } from '@/core/brief/catalogue';
+import { briefById, storedBrief } from '@/core/brief/catalogue';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { packChanges, type KeptFile } from '@/core/pack/changes';
-import { titleOf } from '@/core/pack/partFields';
 import { isRight, reasonsAgainst } from '@/core/pack/plan';
 import { plural } from '@/core/words';
 import type { PackDetails, PackedFile, PackSummary } from '@/wire';
 import type { Context } from '../context';
 import type { PackRow } from '../db/madePacks';
 import { sha256OfFile } from '../files/store';
-import { mimeTypeOf } from '../files/types';
+import { digestOf } from '../files/packDigest';
 import { RANK } from '../jobs/ranks';
 import type { PlannedEntry } from '../work/planPack';
 import type { DeletionService } from './deleting';
-import { readPartFile, type OutlineInput } from '../work/partFiles';
-import { digestOf, keptFiles, type OutlineService } from './outlines';
+import { keptFiles, type OutlineService } from './outlines';
 import type { PackService } from './packs';
 
 /** Putting packs together, and keeping them as they were made. */
 export function packingService(
   { db, store, briefs, changed, pump }: Context,
-  { inputs, plan, look }: OutlineService,
+  { plan, look }: OutlineService,
   packs: PackService,
   { release }: DeletionService,
 ) {
@@ -33,18 +31,15 @@ export function packingService(
     if (wanted.length === 0) throw noBrief();
     const briefIds = [...new Set(wanted)];
     for (const id of briefIds) briefById(briefs(projectId), id);
-    const { all, plan: planned, newest } = await lookAtLatest(projectId, briefIds);
+    const { title, missing, wrong, newest } = await lookAtLatest(projectId, briefIds);
     const waiting = db.madePacks
       .of(projectId)
       .find(({ state, briefs: ids }) => isOpen(state) && sameIds(ids, briefIds));
     if (waiting) return summary(waiting);
     if (newest?.isCurrent) return summary(db.madePacks.byId(newest.id)!);
-    const wrong = planned.troubles.filter(({ weight }) => weight === 'wrong');
-    if (wrong.length > 0) throw wouldBeWrong(wrong.map(({ message }) => message));
+    if (wrong.length > 0) throw wouldBeWrong(wrong);
     const id = db.transaction(() => {
-      const title = all.length === 1 ? titleOf(all[0]!) : all[0]!.project;
       const made = db.madePacks.add(projectId, title, briefIds);
-      const missing = missingCells(projectId, all);
       if (missing.length > 0) packs.build(projectId, missing, RANK.asked);
       else queue(projectId, made);
       takeOutOldest(projectId);
@@ -77,20 +72,6 @@ export function packingService(
     for (const { id } of old) db.madePacks.setRemoved(id, new Date().toISOString());
   }
 
-  /** The assignments of which something has to be built first. */
-  function missingCells(projectId: number, all: readonly OutlineInput[]): number[] {
-    return all.flatMap(({ brief, files }) => {
-      const missing = new Set(
-        files.flatMap(({ soundId, made }) =>
-          'reason' in made && made.isBuildable ? [soundId] : [],
-        ),
-      );
-      return db.packs
-        .assignmentsById(db.cells.ofBrief(projectId, brief.id))
-        .flatMap(({ id, soundId }) => (missing.has(soundId) ? [id] : []));
-    });
-  }
-
   function queue(projectId: number, packId: number): void {
     db.madePacks.setState(packId, 'packing');
     db.jobs.add(projectId, 'pack', packId, RANK.asked);
@@ -108,22 +89,15 @@ export function packingService(
   /** Puts a pack together: every file is looked at once more, to the last byte. @throws not-allowed, damaged-sound */
   async function assemble(packId: number, hear: Hearing): Promise<void> {
     const pack = packById(packId);
-    const all = inputs(pack.projectId, pack.briefs);
     const { signal, isApart } = hear;
-    const planned = await plan(all, { withContent: true, signal, isApart });
+    const { projectId, briefs: briefIds } = pack;
+    const planned = await plan(projectId, briefIds, 'all', { signal, isApart });
     const reasons = reasonsAgainst(planned);
     if (reasons.length > 0) throw wouldBeWrong(reasons.map(({ message }) => message));
-    const types = new Map(
-      all.flatMap(({ brief, files }) =>
-        files
-          .map((file) => readPartFile(file, brief))
-          .flatMap(({ made }) => ('reason' in made ? [] : [[made.sha256, made.mimeType] as const])),
-      ),
-    );
-    const row = ({ path, kind, briefId, sha256, bytes, soundId }: PlannedEntry): PackedFile => ({
-      ...{ path, kind, briefId, sha256, bytes, soundId },
-      mimeType: types.get(sha256) ?? mimeTypeOf(path),
-    });
+    const row = (entry: PlannedEntry): PackedFile => {
+      const { path, kind, briefId, sha256, bytes, soundId, mimeType } = entry;
+      return { path, kind, briefId, sha256, bytes, soundId, mimeType };
+    };
     db.transaction(() => {
       db.madePacks.clearFiles(packId);
       // From here on their bytes are held.
@@ -148,8 +122,9 @@ export function packingService(
     hear.commit(() => {
       const digest = digestOf(db.madePacks.files(packId));
       db.madePacks.setState(packId, 'done', { digest });
-      for (const { brief } of all) {
-        if (brief.host !== undefined) db.rehearsals.due(pack.projectId, brief.id);
+      for (const id of briefIds) {
+        const { host } = storedBrief(briefs(projectId), id);
+        if (host !== undefined) db.rehearsals.due(projectId, id);
       }
     });
   }
@@ -228,7 +203,7 @@ export function packingService(
 
   async function changesSince(pack: PackRow, list: readonly KeptFile[]) {
     try {
-      const planned = await plan(inputs(pack.projectId, pack.briefs));
+      const planned = await plan(pack.projectId, pack.briefs, 'none');
       return isRight(planned) ? packChanges(list, keptFiles(planned)) : null;
     } catch (error) {
       // A brief that is not there any more.

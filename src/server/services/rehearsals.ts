@@ -1,22 +1,13 @@
 import { createHash } from 'node:crypto';
 import { BijouError, errorFacts, type ErrorFacts } from '@/core/errors';
 import { storedBrief } from '@/core/brief/catalogue';
-import type { Check } from '@/core/host/checks';
-import type { Rehearsal } from '@/core/host/kind';
-import { groupBy } from '@/core/group';
 import type { RehearsalSummary } from '@/wire';
 import type { Context } from '../context';
-import type { PlannedEntry } from '../work/planPack';
 import type { RunOptions } from '../work/pool';
-import { filesKey, rehearsedBy } from './cellStates';
-import type { OutlineInput } from '../work/partFiles';
 import type { OutlineService } from './outlines';
 
 /** Has hosts look at what was built for them, at the end of each build. */
-export function rehearsalService(
-  { db, store, briefs, pool, pump }: Context,
-  { inputs, plan }: OutlineService,
-) {
+export function rehearsalService({ db, briefs, pool, pump }: Context, { asked }: OutlineService) {
   /** Goes on with destinations whose files were still being made, once these are there or have failed. */
   function follow(projectId: number): void {
     const due = db.rehearsals.of(projectId).filter(({ state }) => state === 'due');
@@ -50,60 +41,17 @@ export function rehearsalService(
     const row = db.rehearsals.byId(id);
     if (!row) return () => undefined;
     const { projectId, briefId } = row;
-    const { host: hostId, title } = storedBrief(briefs(projectId), briefId);
+    const brief = storedBrief(briefs(projectId), briefId);
+    const { host: hostId, title } = brief;
     if (hostId === undefined) throw noHost(title);
-    const [input] = inputs(projectId, [briefId]);
-    const { entries } = await plan([input!], { ...options, withContent: true });
-    const result = await pool().run(
-      {
-        kind: 'rehearse',
-        hostId,
-        name: title,
-        files: entries.map(({ path, content, sha256 }) => ({
-          path,
-          content: content ?? store.path(sha256),
-        })),
-      },
-      options,
+    const files = db.cells.ofBrief(projectId, briefId).length * brief.files.length;
+    const { said, told } = await asked(projectId, [briefId], (source) =>
+      pool().run({ kind: 'rehearse', hostId, name: title, source, files }, options),
     );
-    return () => finish(id, projectId, briefId, input!, entries, result);
-  }
-
-  function finish(
-    id: number,
-    projectId: number,
-    briefId: string,
-    input: OutlineInput,
-    entries: readonly PlannedEntry[],
-    { host, hostVersion, accepted, checks }: Rehearsal,
-  ): void {
-    const refused = checks.filter(({ verdict }) => verdict === 'refused');
-    const [first] = refused;
-    db.rehearsals.finish(id, {
-      ...{ host, hostVersion, accepted },
-      refused: refused.length,
-      first: first ? sentenceOf(first) : null,
-      at: new Date().toISOString(),
-    });
-    const sounds = new Map(entries.map(({ path, soundId }) => [path, soundId]));
-    const refusals = groupBy(refused, ({ file }) => sounds.get(file) ?? null);
-    const assignments = new Map(
-      db.packs
-        .assignmentsById(db.cells.ofBrief(projectId, briefId))
-        .map((one) => [one.soundId, one.id]),
-    );
-    for (const [soundId, own] of groupBy(input.files, (file) => file.soundId)) {
-      const assignmentId = assignments.get(soundId);
-      const made = own.flatMap((file) => ('reason' in file.made ? [] : [file.made.sha256]));
-      if (assignmentId === undefined || made.length < own.length) continue;
-      const refusal = refusals.get(soundId)?.[0];
-      db.rehearsals.tell({
-        assignmentId,
-        host: rehearsedBy(host, hostVersion),
-        files: filesKey(made),
-        refusal: refusal ? sentenceOf(refusal) : null,
-      });
-    }
+    return () => {
+      db.rehearsals.finish(id, { ...said, at: new Date().toISOString() });
+      db.rehearsals.tell(told);
+    };
   }
 
   function failed(id: number, error: ErrorFacts): void {
@@ -125,10 +73,6 @@ export function rehearsalService(
 }
 
 export type RehearsalService = ReturnType<typeof rehearsalService>;
-
-function sentenceOf({ file, found, asked }: Check): string {
-  return `${file}: ${found}; asked: ${asked}.`;
-}
 
 function noHost(title: string): BijouError {
   return new BijouError('not-allowed', `“${title}” names no host any more.`, 'See its brief.');

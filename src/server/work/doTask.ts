@@ -4,6 +4,7 @@ import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
 import { lookAtIndex } from './lookAtIndex';
 import { makeIcon } from './makeIcon';
+import { outlinePack } from './outlinePack';
 import { planPack } from './planPack';
 import { readFile } from './readFile';
 import { readLongBody } from './readLongBody';
@@ -47,6 +48,7 @@ const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   decoding: measureDecoding,
   rehearse: rehearsePack,
   plan: planPack,
+  outline: outlinePack,
   index: lookAtIndex,
   icon: makeIcon,
   body: readLongBody,

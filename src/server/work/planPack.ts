@@ -1,51 +1,46 @@
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
-import type { PackEntry, PartInput } from '@/core/pack/input';
-import { needsBytes } from '@/core/pack/part';
+import type { PackEntry } from '@/core/pack/input';
 import { packPlan, type PackPlan } from '@/core/pack/plan';
-import { FileStore } from '../files/store';
-import { readPartFile } from './partFiles';
+import { mimeTypeOf } from '../files/types';
+import { readPack, type Settled, type StoredPart } from './packSource';
 import type { PlanTask } from './tasks';
 
 /** One file of a pack under its address; what is written here has its bytes, where they were asked for. */
 export interface PlannedEntry extends Omit<PackEntry, 'sha256'> {
   sha256: string;
   isWritten: boolean;
+  mimeType: string;
 }
 
 /** A pack as it would be made now, every file of it under its address. */
-export interface PlannedPack extends Omit<PackPlan, 'entries' | 'parts'> {
+export interface PlannedPack extends Pick<PackPlan, 'troubles'>, Settled {
   entries: PlannedEntry[];
-  parts: Omit<PackPlan['parts'][number], 'entries'>[];
 }
 
 /** Lays out a pack of what is in the data folder. */
-export async function planPack({ inputs, dataDir, withContent }: PlanTask): Promise<PlannedPack> {
-  const store = new FileStore(dataDir);
-  const bytesOf = (sha256: string): Uint8Array | null => {
-    try {
-      return readFileSync(store.path(sha256));
-    } catch {
-      return null;
-    }
-  };
-  const whole = inputs.map((input): PartInput => ({
-    ...input,
-    files: input.files.map((file) => readPartFile(file, input.brief)),
-    icon: input.settings.icon ? bytesOf(input.settings.icon.sha256) : null,
-    bytesOf: (sha256) => (needsBytes(input.brief) ? bytesOf(sha256) : null) ?? new Uint8Array(),
-  }));
-  const { entries, parts, troubles } = packPlan(whole);
+export async function planPack({ source, content }: PlanTask): Promise<PlannedPack> {
+  const { inputs, isSettled } = readPack(source);
+  const { entries, troubles } = packPlan(inputs);
+  const types = mimeTypes(inputs);
+  const wanted = entries.filter(({ kind }) => content !== 'texts' || kind === 'text');
   return {
-    troubles,
-    parts: parts.map(({ briefId, folder, slots, calls, troubles: own }) => ({
-      ...{ briefId, folder, slots, calls, troubles: own },
-    })),
-    entries: entries.map(({ content, sha256, ...entry }) => ({
+    ...{ troubles, isSettled },
+    entries: wanted.map((entry) => ({
       ...entry,
-      content: withContent ? content : null,
-      isWritten: content !== null,
-      sha256: content ? createHash('sha256').update(content).digest('hex') : sha256!,
+      content: content === 'none' ? null : entry.content,
+      isWritten: entry.content !== null,
+      sha256: addressOf(entry),
+      mimeType: types.get(entry.sha256 ?? '') ?? mimeTypeOf(entry.path),
     })),
   };
+}
+
+/** The SHA-256 of a file of a pack, whether it is there already or written here. */
+export function addressOf({ content, sha256 }: Pick<PackEntry, 'content' | 'sha256'>): string {
+  return content ? createHash('sha256').update(content).digest('hex') : sha256!;
+}
+
+function mimeTypes(inputs: readonly StoredPart[]): Map<string, string> {
+  const made = inputs.flatMap(({ files }) => files.map((file) => file.made));
+  return new Map(made.flatMap((one) => ('reason' in one ? [] : [[one.sha256, one.mimeType]])));
 }

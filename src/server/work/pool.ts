@@ -6,12 +6,13 @@ import { Piscina } from 'piscina';
 import type { TrialFigures } from '@/core/compare/trial';
 import type { WorkFigures } from '@/core/compare/work';
 import { BijouError, fromErrorFacts } from '@/core/errors';
-import type { Rehearsal } from '@/core/host/kind';
 import type { Outcome } from '@/core/recipe/outcome';
 import { MOST_OVERTAKEN } from '../limits';
 import { runApart } from './runApart';
 import type { ListenTask } from './listenTasks';
+import type { LaidOut } from './outlinePack';
 import type { PlannedPack } from './planPack';
+import type { SaidOfPack } from './rehearsePack';
 import { mostMs } from './tasks';
 import type {
   Answer,
@@ -25,6 +26,7 @@ import type {
   JoinTask,
   LookedIndex,
   OutcomeTask,
+  OutlineTask,
   PlanTask,
   ReadResult,
   ReadTask,
@@ -78,8 +80,9 @@ export class WorkerPool {
   run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
   run(task: TrialTask, options: RunOptions): Promise<TrialFigures>;
   run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
-  run(task: RehearseTask, options: RunOptions): Promise<Rehearsal>;
+  run(task: RehearseTask, options: RunOptions): Promise<SaidOfPack>;
   run(task: PlanTask, options: RunOptions): Promise<PlannedPack>;
+  run(task: OutlineTask, options: RunOptions): Promise<LaidOut>;
   run(task: IndexTask, options: RunOptions): Promise<LookedIndex>;
   run(task: IconTask, options: RunOptions): Promise<Uint8Array>;
   async run(
@@ -179,9 +182,10 @@ export class Planner {
   }
 }
 
-type PlanningTask = PlanTask | IndexTask | IconTask | BodyTask;
+type PlanningTask = PlanTask | OutlineTask | IndexTask | IconTask | BodyTask;
 interface PlanningResults {
   plan: PlannedPack;
+  outline: LaidOut;
   index: LookedIndex;
   body: unknown;
   icon: Uint8Array;

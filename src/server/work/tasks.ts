@@ -8,7 +8,7 @@ import type { Recipe, Shape } from '@/core/recipe/types';
 import type { Call, PathVariant } from '@/core/pack/calls/calls';
 import type { BodyName } from '../bodies';
 import type { MadeFile } from '../db/encodings';
-import type { OutlineInput } from './partFiles';
+import type { PackSource } from './packSource';
 
 /** Reads a file: its facts and, where it is kept for listening, its peak pyramid and a copy that can be read anywhere. */
 export interface ReadTask {
@@ -77,24 +77,31 @@ export interface DecodingTask {
   }[];
 }
 
-/** Brings the files of a pack to a host. */
+/** Brings a destination's pack, as it would be now, to its host. */
 export interface RehearseTask {
   kind: 'rehearse';
   hostId: string;
   /** What the pack is called. */
   name: string;
-  /** Each with its bytes, or where they lie. */
-  files: { path: string; content: Uint8Array | string }[];
+  source: PackSource;
+  /** How many files it has at most. */
+  files: number;
 }
 
 /** Lays out a pack: its paths, its texts, its icon, and everything that is wrong with it. */
 export interface PlanTask {
   kind: 'plan';
-  /** What the icon is of is told by the settings; bytes are read where they lie. */
-  inputs: OutlineInput[];
-  dataDir: string;
-  /** Whether the bytes of texts and icons are answered, too. */
-  withContent: boolean;
+  source: PackSource;
+  /** Whether the bytes of texts and icons are answered, too; with `texts` those alone are. */
+  content: 'all' | 'texts' | 'none';
+}
+
+/** Lays out a pack and puts it into words. */
+export interface OutlineTask {
+  kind: 'outline';
+  source: PackSource;
+  /** The newest pack of the same destinations, with the digest of its files. */
+  newest: { id: number; digest: string | null } | null;
 }
 
 /** Looks at an index of calls, or any JSON that names files. */
@@ -143,6 +150,7 @@ export type Task =
   | DecodingTask
   | RehearseTask
   | PlanTask
+  | OutlineTask
   | IndexTask
   | IconTask
   | BodyTask;
@@ -171,8 +179,9 @@ const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) =>
       0,
     ),
   // Sounds are looked at without being decoded.
-  rehearse: ({ files }) => files.length * 100,
+  rehearse: ({ files }) => files * 100,
   plan: () => 0,
+  outline: () => 0,
   index: () => 0,
   body: () => 0,
   icon: () => 0,

@@ -39,7 +39,9 @@ export function writtenText(
       const empty = wrong('text', `${path} would be empty.`, 'Correct its template.', { path });
       return { path, text, bytes: new Uint8Array(), troubles: [empty] };
     }
-    const all = problems.length > 0 ? problems : kind.problems(text);
+    // What comes of `JSON.stringify` is JSON.
+    const isJson = layout.manifest !== undefined && kind.id === 'json';
+    const all = problems.length > 0 || isJson ? problems : kind.problems(text);
     const beyond = isAscii && all.length === 0 ? beyondAscii(text) : [];
     const usual = layout.manifest
       ? 'Change the name or title that it comes from.'
@@ -99,7 +101,7 @@ function beyondAscii(text: string): TextProblem[] {
   return [{ ...new Places(text).at(at), message: `“${letter}” is no letter of ASCII` }];
 }
 
-/** The data of a pack as templates know them. */
+/** The data of a pack as templates know them; lists are made where they are asked for. */
 function templateData(data: ManifestData): TemplateData {
   const { title, project, brief, icon, notes, fields } = data;
   return {
@@ -111,31 +113,43 @@ function templateData(data: ManifestData): TemplateData {
     bytes: data.sounds.reduce((sum, { bytes }) => sum + bytes, 0),
     count: data.sounds.length,
     notes: listed(notes, (text) => ({ text })),
-    sounds: listed(data.sounds, (one) => ({
-      path: one.path,
-      name: one.name,
-      group: one.group,
-      bytes: one.bytes,
-      sha256: one.sha256,
-      frames: one.frames,
-      seconds: one.seconds,
-      rate: one.sampleRateHz,
-      channels: one.channels,
-      type: one.mimeType,
-      loop: one.loop && {
-        start: one.loop.startFrame,
-        length: one.loop.endFrame - one.loop.startFrame,
-      },
-    })),
-    calls: listed(data.calls, ({ id, levelDb, pitch: [low, high], read, variants }) => ({
-      id,
-      level: levelDb,
-      low,
-      high,
-      read,
-      variants: listed(variants, ({ path, odds }) => ({ path, odds })),
-    })),
+    get sounds() {
+      return soundsIn(data);
+    },
+    get calls() {
+      return callsIn(data);
+    },
   };
+}
+
+function soundsIn({ sounds }: ManifestData): TemplateValue {
+  return listed(sounds, (one) => ({
+    path: one.path,
+    name: one.name,
+    group: one.group,
+    bytes: one.bytes,
+    sha256: one.sha256,
+    frames: one.frames,
+    seconds: one.seconds,
+    rate: one.sampleRateHz,
+    channels: one.channels,
+    type: one.mimeType,
+    loop: one.loop && {
+      start: one.loop.startFrame,
+      length: one.loop.endFrame - one.loop.startFrame,
+    },
+  }));
+}
+
+function callsIn({ calls }: ManifestData): TemplateValue {
+  return listed(calls, ({ id, levelDb, pitch: [low, high], read, variants }) => ({
+    id,
+    level: levelDb,
+    low,
+    high,
+    read,
+    variants: listed(variants, ({ path, odds }) => ({ path, odds })),
+  }));
 }
 
 function listed<T>(items: readonly T[], shown: (item: T) => TemplateData): TemplateValue {
