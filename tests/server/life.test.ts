@@ -65,8 +65,12 @@ test.each([
     const { sound } = await bijou.sounds.add(project, 'tone', streamOf(bytes), bytes.length);
     await bijou.jobs.idle();
     const copy = bijou.store.path(sound.sourceSha256, 'pcm.wav');
-    const heard = () =>
-      bijou.listening.ask({ sha256: sound.sourceSha256 }, 'pcm', { start: 30_000, frames: 1_000 });
+    const asked = { sha256: sound.sourceSha256 };
+    const look = () => bijou.listening.ask(asked, 'peaks', { start: 0, end: 44_100, columns: 50 });
+    const before = await look();
+    // Nobody has listened yet.
+    expect(existsSync(copy)).toBe(false);
+    const heard = () => bijou.listening.ask(asked, 'pcm', { start: 30_000, frames: 1_000 });
     const sounding = await heard();
     const { channels } = await decode(bytes);
     const whole = channels.map((channel) => channel.subarray(30_000, 31_000));
@@ -75,20 +79,18 @@ test.each([
     expect(Array.from(found).sort()).toEqual(
       whole.flatMap((channel) => Array.from(channel)).sort(),
     );
+    // What is asked of all of it waits for the copy.
+    const levels = () => bijou.listening.ask(asked, 'levels', { isThorough: false });
+    const loud = await levels();
     expect(existsSync(copy)).toBe(isLong);
-    const look = () =>
-      bijou.listening.ask({ sha256: sound.sourceSha256 }, 'peaks', {
-        start: 0,
-        end: 44_100,
-        columns: 50,
-      });
-    const before = await look();
+    expect(await heard()).toEqual(sounding);
     await rm(bijou.store.path(sound.sourceSha256, 'peaks'));
     await rm(copy, { force: true });
     const [again] = await Promise.all([look(), look()]);
     expect(again).toEqual(before);
-    expect(existsSync(copy)).toBe(isLong);
     expect(await heard()).toEqual(sounding);
+    expect(await levels()).toEqual(loud);
+    expect(existsSync(copy)).toBe(isLong);
   },
 );
 

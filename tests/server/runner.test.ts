@@ -190,7 +190,7 @@ test('what fells the process that it runs in apart fells nothing else', async ()
     progress: () => undefined,
     isApart: true,
   };
-  const task = { kind: 'read', source: '', raw: null, keep: null } as const;
+  const task = { kind: 'read', source: '', raw: null, peaks: null } as const;
   // Its threads begin at once; they are not left half-way when all is put away.
   await pool.run(task, { ...options, isApart: false });
   await expect(pool.run(task, options)).rejects.toThrow(/its process ended with SIGKILL/);
@@ -204,7 +204,7 @@ test('what fells the process that it runs in apart fells nothing else', async ()
 test('a task has its time, and more of it the more there is to do', async () => {
   // Not in a folder that is removed: the thread that takes the place of an ended one still reads it.
   const pool = new WorkerPool(resolve('tests/server/endless.mjs'), 1, 300);
-  const task = { kind: 'read', source: '', raw: null, keep: null } as const;
+  const task = { kind: 'read', source: '', raw: null, peaks: null } as const;
   const options = { signal: new AbortController().signal, progress: () => undefined };
   await expect(pool.run(task, options)).rejects.toMatchObject({ code: 'too-slow' });
   await pool.close();

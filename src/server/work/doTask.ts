@@ -1,4 +1,5 @@
 import { errorFacts } from '@/core/errors';
+import { copySamples } from './copySamples';
 import { encodeFile } from './encodeFile';
 import { findOutcome } from './findOutcome';
 import { joinSounds } from './joinSounds';
@@ -41,6 +42,7 @@ type Doing<Kind extends Task['kind']> = (
 /** How each kind of task is done. */
 const doing: { [Kind in Task['kind']]: Doing<Kind> } = {
   read: (task, progress) => readFile(task, (done, total) => progress(total ? done / total : 0)),
+  copy: copySamples,
   encode: encodeFile,
   join: joinSounds,
   outcome: findOutcome,

@@ -49,7 +49,7 @@ async function encodedOnce(
     : await encode(task, progress);
   const { writer, settings, output } = task;
   const raw = rawDescription(writer, settings, expected) ?? null;
-  const read = await readFile({ source: output, raw, keep: null, loop: made.loop }, (done) =>
+  const read = await readFile({ source: output, raw, peaks: null, loop: made.loop }, (done) =>
     progress(ENCODING + ((1 - ENCODING) * done) / expected.frames),
   );
   const verification = compare(read, expected);

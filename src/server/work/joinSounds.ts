@@ -38,9 +38,7 @@ export async function joinSounds(
     writeSound(pcm, 'wav', { bits: 32 }, sink, { ...noMarks, loop, markers }),
   );
   const { output: source, peaks } = task;
-  // What is plain WAV needs no working copy, whatever its path.
-  const keep = { peaks, workingCopy: `${source}.copy` };
-  const read = await readFile({ source, raw: null, keep }, (done) =>
+  const read = await readFile({ source, raw: null, peaks }, (done) =>
     progress(JOINING + ((1 - JOINING) * done) / frames),
   );
   const { bytes } = read.facts;

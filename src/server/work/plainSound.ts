@@ -22,7 +22,7 @@ function bytesOf({ frames, channelCount }: Pick<PcmSource, 'frames' | 'channelCo
 }
 
 /** Whether a sound in a codec is soon decoded into memory: then no copy that can be read anywhere has to lie on the disk. */
-export function isShort(reader: Pick<SoundReader, 'pcm'>, counted?: number): boolean {
+export function isShort(reader: Pick<SoundReader, 'pcm'>, counted: number | null): boolean {
   const { frames: stated, channelCount } = reader.pcm();
   const frames = counted ?? stated;
   return frames !== null && bytesOf({ frames, channelCount }) <= SHORT_BYTES;
@@ -40,7 +40,7 @@ export async function plainSound(
   const known = kept.get(key);
   if (known) return known;
   const reader = await openSound(file, raw ?? undefined);
-  if (isPlainWav(reader.header) || !isShort(reader)) {
+  if (isPlainWav(reader.header) || !isShort(reader, frames)) {
     return sourceOf(reader, frames ?? reader.header.frames ?? 0);
   }
   const decoding = pending.get(key) ?? decoded(reader).finally(() => pending.delete(key));

@@ -17,6 +17,7 @@ import { mostMs } from './tasks';
 import type {
   Answer,
   BodyTask,
+  CopyTask,
   DecodingTask,
   EncodeResult,
   EncodeTask,
@@ -75,6 +76,7 @@ export class WorkerPool {
   }
 
   run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
+  run(task: CopyTask, options: RunOptions): Promise<boolean>;
   run(task: EncodeTask, options: RunOptions): Promise<EncodeResult>;
   run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
   run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
@@ -130,7 +132,7 @@ export class WorkerPool {
 
 /** How large the file is that is worked on. What is not there is found out by whoever reads it. */
 async function bytesOf(task: Task): Promise<number> {
-  if (task.kind !== 'read') return 0;
+  if (task.kind !== 'read' && task.kind !== 'copy') return 0;
   return stat(task.source).then(
     ({ size }) => size,
     () => 0,

@@ -10,15 +10,25 @@ import type { BodyName } from '../bodies';
 import type { MadeFile } from '../db/encodings';
 import type { PackSource } from './packSource';
 
-/** Reads a file: its facts and, where it is kept for listening, its peak pyramid and a copy that can be read anywhere. */
+/** Reads a file: its facts and, where it is to be looked at, its peak pyramid. */
 export interface ReadTask {
   kind: 'read';
   source: string;
   raw: RawDescription | null;
-  /** Where what listening needs is left; null where nobody is going to listen. */
-  keep: { peaks: string; workingCopy: string } | null;
+  /** Where its pyramid is left; null where nobody is going to look at it. */
+  peaks: string | null;
   /** Whether it is asked at which speed a voice speaks. */
   voice?: boolean;
+}
+
+/** Decodes a long sound into a copy that can be read from any frame on. */
+export interface CopyTask {
+  kind: 'copy';
+  source: string;
+  raw: RawDescription | null;
+  /** As they were counted; null to believe the header. */
+  frames: number | null;
+  output: string;
 }
 
 /** Makes one file and decodes it again. */
@@ -143,6 +153,7 @@ export interface IconTask {
 
 export type Task =
   | ReadTask
+  | CopyTask
   | EncodeTask
   | JoinTask
   | OutcomeTask
@@ -168,6 +179,7 @@ type TaskOf<Kind extends Task['kind']> = Extract<Task, { kind: Kind }>;
 /** What each kind may take beside, by the bytes of its file. Steps may need a pass each. */
 const neededMs: { [Kind in Task['kind']]: (task: TaskOf<Kind>, bytes: number) => number } = {
   read: (_, bytes) => (bytes / LEAST_BYTES_A_SECOND) * 1_000,
+  copy: (_, bytes) => (bytes / LEAST_BYTES_A_SECOND) * 1_000,
   encode: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
   outcome: ({ sourceShape, recipe }) => passMs(sourceShape) * (2 + recipe.steps.length),
   trial: ({ sourceShape, reference }) => passMs(sourceShape) * (3 + reference.steps.length),
@@ -204,7 +216,6 @@ export interface JoinResult extends ReadResult {
 }
 
 export interface ReadResult extends Probed {
-  hasWorkingCopy: boolean;
   /** The picture that lists show. */
   thumbnail: string;
 }

@@ -35,17 +35,11 @@ export const readJob: JobKind = {
         const sound = db.sounds.byId(job.subjectId);
         if (!sound) return;
         const sha256 = sound.sourceSha256;
-        const [peaks, workingCopy] = [temporary(), temporary()];
+        const peaks = temporary();
         const read = await pool().run(
-          {
-            kind: 'read',
-            source: store.path(sha256),
-            raw: sound.raw,
-            keep: { peaks, workingCopy },
-          },
+          { kind: 'read', source: store.path(sha256), raw: sound.raw, peaks },
           options,
         );
-        if (read.hasWorkingCopy) await store.place(workingCopy, sha256, 'pcm.wav');
         await store.place(peaks, sha256, 'peaks');
         commit(() => {
           db.sources.setFacts(sha256, read.facts, read.warnings, read.thumbnail);

@@ -20,6 +20,7 @@ const MOST_SAMPLES = 24_000_000;
 export const pcm = question({
   told: yup.object({ start: frame(), frames: frame() }),
   check: ({ start, frames }) => checkSpan(start, frames, MOST_FRAMES),
+  reach: ({ start, frames }) => start + frames,
   urgency: () => 0,
   async answer(source, told): Promise<Heard> {
     const { channelCount } = source;

@@ -12,11 +12,17 @@ export const peaks = question({
     checkSpan(start, end - start);
     checkCount(columns, MOST_COLUMNS);
   },
+  reach: (told) => (isClose(told) ? told.end : 0),
   urgency: () => 1,
   async answer(source, { start, end, columns }, tools): Promise<Float32Array> {
-    if ((end - start) / columns < BUCKET_FRAMES) return closeColumns(source, start, end, columns);
+    if (isClose({ start, end, columns })) return closeColumns(source, start, end, columns);
     return withPyramid(source, tools, async (pyramid) =>
       packColumns(await readColumns(pyramid, start, end, columns)),
     );
   },
 });
+
+/** Whether it is looked at so closely that the stored pyramid knows too little. */
+function isClose({ start, end, columns }: { start: number; end: number; columns: number }) {
+  return (end - start) / columns < BUCKET_FRAMES;
+}

@@ -18,6 +18,8 @@ export interface Question<Told extends object, Result> {
   told: ObjectSchema<Told>;
   /** Refuses what the schema cannot. @throws bad-span, bad-setting */
   check?(told: Told, recipe: Recipe | null): void;
+  /** How many frames from the start it reads of a sound that no step changes; any, unless it says so. */
+  reach?(told: Told): number;
   urgency(told: Told): Urgency;
   answer(source: PcmSource, told: Told, tools: AnswerTools): Promise<Result>;
 }
