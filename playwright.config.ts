@@ -6,7 +6,9 @@ export default defineConfig({
   testDir: 'tests/browser',
   // It is emptied by every run; what others left beside it is not.
   outputDir: 'test-results/browser',
-  timeout: 60_000,
+  // A machine that is busy with something else shows everything, only later.
+  timeout: 240_000,
+  expect: { timeout: 20_000 },
   globalSetup: './tests/demoData.ts',
   // Both cores: half of the time a page or a sound is waited for.
   workers: 2,

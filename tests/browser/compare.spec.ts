@@ -35,7 +35,6 @@ test('candidates are chosen, come in, are sorted, looked at, taken, and handed o
   page,
   request,
 }) => {
-  test.setTimeout(120_000);
   const { project } = await projectWith(request, 'Weighed', sounds());
   await open(page, `/p/${project}/compare`);
   await expect(page.getByText('MP3, 96 kbit/s')).toBeVisible();
@@ -122,7 +121,6 @@ test('source and candidate are heard in step: switched without gap or click, the
   baseURL,
   request,
 }) => {
-  test.setTimeout(120_000);
   const { project } = await projectWith(request, 'In step', sounds());
   const { page, recorded, frames, close } = await recordedPage(browser, baseURL!);
   await page.addInitScript(beBusy);

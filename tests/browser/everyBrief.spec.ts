@@ -24,7 +24,6 @@ test('every brief that comes with Bijou, every demo sound: built, and judged by 
   page,
   request,
 }) => {
-  test.setTimeout(240_000);
   const made = await request.post('/api/projects/1/copy', { data: {} });
   const { id } = (await made.json()) as Project;
   const { sounds } = (await (await request.get(`/api/projects/${id}`)).json()) as ProjectState;

@@ -59,7 +59,6 @@ test('a pack of two hundred sounds is looked at, and what a key begins is in the
   browser,
   baseURL,
 }) => {
-  test.setTimeout(120_000);
   const { page, close } = await recordedPage(browser, baseURL!);
   for (const host of ['mod', 'filter']) {
     await open(page, `/p/1/rehearse/${host}`);

@@ -46,7 +46,6 @@ test('the waltz: its tempo is heard, it loops by bars with intro and tail, is he
   baseURL,
   request,
 }) => {
-  test.setTimeout(120_000);
   const { project, ids } = await projectWith(request, 'Waltz', {
     'waltz.wav': wav(keepersWaltz.make(RATE), RATE),
   });
@@ -55,7 +54,7 @@ test('the waltz: its tempo is heard, it loops by bars with intro and tail, is he
   await page.getByRole('button', { name: 'Loop all of it' }).click();
   await expect(steps(page)).toHaveCount(1);
   await page.getByRole('button', { name: 'Find the tempo' }).click();
-  await expect(page.getByText(/Heard: 138 BPM, 3 beats a bar/)).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText(/Heard: 138 BPM, 3 beats a bar/)).toBeVisible();
   await page.getByRole('button', { name: 'Use it' }).click();
   await expect(field(page, 'Bars of the loop')).toBeVisible();
   await type(page, 'Loop start', 'b5');
@@ -76,9 +75,9 @@ test('the waltz: its tempo is heard, it loops by bars with intro and tail, is he
   // What is heard around the seam is what is handed over.
   await isRecording(page);
   await page.keyboard.press('s');
-  await expect(page.getByTestId('passes')).toHaveText('2 passes', { timeout: 15_000 });
+  await expect(page.getByTestId('passes')).toHaveText('2 passes');
   const before = await frames();
-  await expect.poll(frames, { timeout: 20_000 }).toBeGreaterThan(before + 5 * RATE);
+  await expect.poll(frames).toBeGreaterThan(before + 5 * RATE);
   await page.keyboard.press('s');
   const heard = await recorded();
   await page.getByRole('button', { name: 'Handover set…' }).click();
@@ -131,9 +130,7 @@ test('the surf: a seam that clicks is seen, crossfaded by one key, undone and do
   await type(page, 'Length of the crossfade', '4');
   await expect(field(page, 'Loop start')).toHaveValue('0:04.000');
   const sounds = async () => (await stateOf(request, 1)).sounds.find(({ id }) => id === 2)!;
-  await expect
-    .poll(async () => (await sounds()).seam?.score ?? 0, { timeout: 20_000 })
-    .toBeGreaterThan(90);
+  await expect.poll(async () => (await sounds()).seam?.score ?? 0).toBeGreaterThan(90);
 });
 
 test('an edge that is moved while one listens is heard without a break, to the frame', async ({
@@ -160,7 +157,7 @@ test('an edge that is moved while one listens is heard without a break, to the f
   await expect(lens).toHaveAttribute('data-drawn', 'yes');
   await isRecording(page);
   await page.keyboard.press('d');
-  await expect(page.getByTestId('passes')).toHaveText(/[2-9]\d passes/, { timeout: 10_000 });
+  await expect(page.getByTestId('passes')).toHaveText(/[2-9]\d passes/);
   const drawn: number[] = [];
   for (const key of ['p', 'p', 'p', 'w']) {
     const before = await lens.getAttribute('data-drawn-at');
@@ -236,7 +233,7 @@ test('pieces become sounds that follow, and what cannot loop says why', async ({
   await expect(page).toHaveURL(/collect/);
   const lengths = async () =>
     (await stateOf(request, project)).sounds.map(({ name, facts }) => [name, facts?.frames]);
-  await expect.poll(lengths, { timeout: 20_000 }).toEqual([
+  await expect.poll(lengths).toEqual([
     ['hum', 4 * RATE],
     ['hum_intro', RATE / 2],
     ['hum_first', 2 * RATE],
@@ -278,7 +275,7 @@ test('many at once: whole beds are crossfaded, with their seams before and after
   await expect(page).toHaveURL(/collect/);
   const scores = async () =>
     (await stateOf(request, project)).sounds.map(({ seam }) => (seam?.score ?? 0) > 90);
-  await expect.poll(scores, { timeout: 20_000 }).toEqual([true, true, false]);
+  await expect.poll(scores).toEqual([true, true, false]);
   await page.keyboard.press('Control+z');
   await expect.poll(scores).toEqual([false, false, false]);
 });

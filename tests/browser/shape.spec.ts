@@ -279,9 +279,7 @@ test('join: ordered, with a gap and an overlap, measured in the built file; foll
   await expect(page).toHaveURL(/shape\/\d+$/);
   const id = Number(/\d+$/.exec(page.url())![0]);
   const frames = 4 * RATE - 12_000 + 8 * RATE + 4_800 + RATE;
-  await expect(page.getByText(`(${frames.toLocaleString('en')} frames)`)).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(page.getByText(`(${frames.toLocaleString('en')} frames)`)).toBeVisible();
   expect(await builtFile(request, project, id)).toMatchObject({
     frames,
     channels: 2,
@@ -299,7 +297,7 @@ test('join: ordered, with a gap and an overlap, measured in the built file; foll
   // A part that is changed elsewhere changes here.
   const keep = { kind: 'keep', on: true, params: { startFrame: 0, endFrame: RATE / 2 } };
   await request.patch(`/api/sounds/${ids[2]}`, { data: { recipe: { version: 1, steps: [keep] } } });
-  await expect(page.getByText(`(${(frames - RATE / 2).toLocaleString('en')} frames)`)).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(
+    page.getByText(`(${(frames - RATE / 2).toLocaleString('en')} frames)`),
+  ).toBeVisible();
 });

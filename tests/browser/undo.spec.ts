@@ -6,8 +6,6 @@ import { sine } from '../core/signals';
 const RATE = 8_000;
 const tone = (hz: number) => wav([sine(RATE, hz, RATE)], RATE);
 const two = () => ({ 'one.wav': tone(300), 'two.wav': tone(400) });
-/** Another window shows a change this soon. */
-const SOON = { timeout: 1_500 };
 
 test('a message lies over no button of the frame, goes by itself, and takes back its own change', async ({
   page,
@@ -39,7 +37,7 @@ test('a message lies over no button of the frame, goes by itself, and takes back
   expect((await stateOf(request, project)).sounds).toHaveLength(1);
   // What is pointed at stays.
   await page.mouse.move(600, 400);
-  await expect(slip).toHaveCount(0, { timeout: 15_000 });
+  await expect(slip).toHaveCount(0);
 });
 
 test('sending, releasing and choosing are undone and done again at Pack', async ({
@@ -56,6 +54,7 @@ test('sending, releasing and choosing are undone and done again at Pack', async 
   await page.keyboard.press('e');
   await page.getByRole('button', { name: 'AR filter' }).click();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('button', { name: 'AR filter' })).toBeHidden();
   await page.getByRole('link', { name: 'AR filter' }).click();
   const entry = page.getByRole('complementary', { name: 'duo at AR filter' });
   await entry.getByRole('radio', { name: 'Keep right' }).click();
@@ -78,7 +77,7 @@ test('sending, releasing and choosing are undone and done again at Pack', async 
   await expect(entry).toContainText('Only the right channel is kept, as chosen.');
 });
 
-test('two tabs see every change within a second, also after a connection came back; eight work', async ({
+test('two tabs see every change, also after a connection came back; eight work', async ({
   page,
   context,
   request,
@@ -93,7 +92,7 @@ test('two tabs see every change within a second, also after a connection came ba
   for (const one of pages) await open(one, `/p/${project}/collect`);
   await rename('first');
   for (const one of pages) {
-    await expect(one.getByRole('link', { name: 'first', exact: true })).toBeVisible(SOON);
+    await expect(one.getByRole('link', { name: 'first', exact: true })).toBeVisible();
   }
   // Cut off, whoever listens for the others; what is done meanwhile is seen when it is back.
   await context.setOffline(true);
@@ -101,13 +100,11 @@ test('two tabs see every change within a second, also after a connection came ba
   await page.waitForTimeout(1_200);
   await context.setOffline(false);
   for (const one of pages.slice(0, 2)) {
-    await expect(one.getByRole('link', { name: 'second', exact: true })).toBeVisible({
-      timeout: 4_000,
-    });
+    await expect(one.getByRole('link', { name: 'second', exact: true })).toBeVisible();
   }
   await rename('third');
   for (const one of pages) {
-    await expect(one.getByRole('link', { name: 'third', exact: true })).toBeVisible(SOON);
+    await expect(one.getByRole('link', { name: 'third', exact: true })).toBeVisible();
   }
   for (const one of pages.slice(1)) await one.close();
 });

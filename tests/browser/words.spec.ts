@@ -172,7 +172,7 @@ describeFirstJob('by mouse', 15, async (page, begin) => {
     .getByRole('complementary', { name: 'surf at Web page' })
     .getByRole('button', { name: 'Build' })
     .click();
-  await page.getByRole('button', { name: 'Play surf.ogg' }).click({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Play surf.ogg' }).click();
   return () => page.getByRole('link', { name: 'Download surf.ogg' }).click();
 });
 
@@ -194,9 +194,7 @@ describeFirstJob('by keys', 40, async (page, begin) => {
   await page.keyboard.press('4');
   await expect(page.getByRole('button', { name: 'Build everything' })).toBeEnabled();
   await page.keyboard.press('b');
-  await expect(page.getByRole('gridcell', { name: 'surf at Web page: built' })).toBeVisible({
-    timeout: 20_000,
-  });
+  await expect(page.getByRole('gridcell', { name: 'surf at Web page: built' })).toBeVisible();
   await page.keyboard.press('h');
   return () => page.keyboard.press('d');
 });
@@ -227,9 +225,7 @@ function describeFirstJob(
         return path;
       });
       await page.getByTestId('files').setInputFiles(paths);
-      await expect(page.getByRole('row').filter({ hasText: 'surf' })).toContainText('0:30.000', {
-        timeout: 20_000,
-      });
+      await expect(page.getByRole('row').filter({ hasText: 'surf' })).toContainText('0:30.000');
     });
     await expect(page.getByRole('region', { name: 'Listening' })).toHaveAttribute(
       'data-playing',
@@ -238,7 +234,7 @@ function describeFirstJob(
     await finish();
     expect(await (await download).createReadStream()).toBeTruthy();
     const isBuilt = async () => (await stateOf(request, project)).cells[0]?.state;
-    await expect.poll(isBuilt, { timeout: 20_000 }).toBe('built');
+    await expect.poll(isBuilt).toBe('built');
     const { sounds, cells } = await stateOf(request, project);
     const surf = sounds.find(({ name }) => name === 'surf')!;
     expect(surf.recipe.steps.map((step) => step.kind)).toEqual(['keep', 'fade-out', 'normalise']);

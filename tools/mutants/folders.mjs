@@ -3,9 +3,22 @@
  * them: code with faults in it is slow, and what loops is slow enough.
  */
 export const folders = {
-  pack: [{ mutate: ['src/core/pack/**/*.ts'], tests: ['words'] }],
+  pack: [
+    {
+      mutate: ['src/core/pack/*.ts'],
+      tests: ['naming', 'words', ...packs('plan', 'calls', 'changes', 'manifests', 'texts')],
+    },
+    { mutate: ['src/core/pack/calls/*.ts'], tests: packs('calls', 'plan') },
+    { mutate: ['src/core/pack/manifests/*.ts'], tests: packs('manifests') },
+    { mutate: ['src/core/pack/mend/*.ts'], tests: packs('mend') },
+    { mutate: ['src/core/pack/texts/**/*.ts'], tests: packs('texts', 'standings') },
+    { mutate: ['src/core/pack/icon/*.ts'], tests: packs('icon') },
+  ],
   brief: [
-    { mutate: ['src/core/brief/*.ts', 'src/core/encoding.ts'], tests: ['briefs', 'requirements'] },
+    {
+      mutate: ['src/core/brief/*.ts', 'src/core/encoding.ts'],
+      tests: ['briefs', 'briefFiles', 'briefNeeds', 'briefLosses', 'requirements'],
+    },
   ],
   join: [{ mutate: ['src/core/join/**/*.ts'], tests: ['join', 'joinExact'] }],
   recipe: [
@@ -78,6 +91,10 @@ export const folders = {
     },
   ],
 };
+
+function packs(...names) {
+  return names.map((name) => `pack/${name}`);
+}
 
 function dsp(name) {
   return `src/core/dsp/${name}.ts`;
