@@ -29,7 +29,6 @@ test('sixty sounds are sent in four clicks at most, from Collect and at Pack', a
   page,
   request,
 }) => {
-  test.setTimeout(90_000);
   const { project } = await projectWith(request, 'Sixty', many(60));
   const sent = async (brief: string) =>
     (await stateOf(request, project)).cells.filter(({ briefId }) => briefId === brief).length;

@@ -206,7 +206,6 @@ function describeFirstJob(
   work: (page: Page, begin: () => Promise<void>) => Promise<() => Promise<void>>,
 ): void {
   test(`the whole first job, ${how}`, async ({ page, request }) => {
-    test.setTimeout(120_000);
     const made = await request.post('/api/projects', { data: { name: `First ${how}` } });
     const project = ((await made.json()) as { id: number }).id;
     await open(page, `/p/${project}/collect`);

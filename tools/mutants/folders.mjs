@@ -17,7 +17,7 @@ export const folders = {
   brief: [
     {
       mutate: ['src/core/brief/*.ts', 'src/core/encoding.ts'],
-      tests: ['briefs', 'briefFiles', 'briefNeeds', 'briefLosses', 'requirements'],
+      tests: ['briefs', 'briefCells', 'briefFiles', 'briefNeeds', 'briefLosses', 'requirements'],
     },
   ],
   join: [{ mutate: ['src/core/join/**/*.ts'], tests: ['join', 'joinExact'] }],
