@@ -6,7 +6,7 @@ import {
   type FileInShort,
   type NeedInShort,
 } from '@/core/brief/cell';
-import { expectedBytes, makingKey } from '@/core/brief/expected';
+import { expectedBytes, sizeKeyOf } from '@/core/brief/expected';
 import { filledSettings, writerById } from '@/core/formats/write';
 import type { Need, NeededFile } from '@/core/brief/needs';
 import type { Finding, Verdict } from '@/core/brief/types';
@@ -133,14 +133,14 @@ describe('what a file will come to', () => {
   });
 
   test('ways of making a file are told apart, settings that were left out or not', () => {
-    const key = makingKey('mp3', {}, 44_100, 2);
-    expect(makingKey('wav', {}, 44_100, 2)).not.toBe(key);
-    expect(makingKey('mp3', {}, 48_000, 2)).not.toBe(key);
-    expect(makingKey('mp3', {}, 44_100, 1)).not.toBe(key);
-    expect(makingKey('mp3', { kbps: 64 }, 44_100, 2)).not.toBe(key);
-    expect(makingKey('mp3', filledSettings(writerById('mp3'), {}), 44_100, 2)).toBe(key);
-    expect(makingKey('ogg', { quality: 5 }, 44_100, 2)).not.toBe(
-      makingKey('ogg', { quality: 6 }, 44_100, 2),
+    const key = sizeKeyOf('mp3', {}, 44_100, 2);
+    expect(sizeKeyOf('wav', {}, 44_100, 2)).not.toBe(key);
+    expect(sizeKeyOf('mp3', {}, 48_000, 2)).not.toBe(key);
+    expect(sizeKeyOf('mp3', {}, 44_100, 1)).not.toBe(key);
+    expect(sizeKeyOf('mp3', { kbps: 64 }, 44_100, 2)).not.toBe(key);
+    expect(sizeKeyOf('mp3', filledSettings(writerById('mp3'), {}), 44_100, 2)).toBe(key);
+    expect(sizeKeyOf('ogg', { quality: 5 }, 44_100, 2)).not.toBe(
+      sizeKeyOf('ogg', { quality: 6 }, 44_100, 2),
     );
   });
 });

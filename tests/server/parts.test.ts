@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { packNews, packState, unpackNews, unpackState } from '@/ui/shared/travelling';
+import { packNews, packState, unpackNews, unpackState } from '@/wire/travelling';
 import { withNews } from '@/ui/shared/news';
 import { bringIn, tone } from './bringing';
 import { cleanUp, freshBijou } from './folder';

@@ -6,7 +6,7 @@ import { filterText, isFound, passes, tidyFilter } from '@/ui/collect/table/filt
 import { fitting } from '@/ui/collect/order/fitting';
 import { moved, nudged, readLayout } from '@/ui/collect/table/layout';
 import { withNews } from '@/ui/shared/news';
-import { packState, unpackState } from '@/ui/shared/travelling';
+import { packState, unpackState } from '@/wire/travelling';
 import type { Cell, ProjectNews, ProjectState, Sound } from '@/wire';
 
 const column = (id: string) => tableColumns.find((one) => one.id === id)!;

@@ -15,7 +15,7 @@ const AROUND_BYTES = 500;
 const SPREAD_OF_ONE = 0.25;
 
 /** Tells ways of making a file apart, whichever settings were left at their usual value. */
-export function makingKey(
+export function sizeKeyOf(
   writer: string,
   settings: object,
   rateHz: number,
@@ -27,7 +27,7 @@ export function makingKey(
 
 /** How a file is made. Those that are made alike come to about the same size a second. */
 export const sizeKey = ({ plan, shape }: NeededFile): string =>
-  makingKey(plan.writer, plan.settings, shape.rateHz, shape.channelCount);
+  sizeKeyOf(plan.writer, plan.settings, shape.rateHz, shape.channelCount);
 
 /**
  * What a file will come to.

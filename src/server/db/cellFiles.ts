@@ -65,11 +65,11 @@ export interface FileForPack
   isJoined: boolean;
 }
 
-/** How a file of a sound is made for a destination. */
-export interface Making {
+/** What the size of a file hangs on that a sound gives to a destination. */
+export interface SizedFile {
   soundId: number;
   briefId: string;
-  making: string;
+  sizeKey: string;
 }
 
 type StoredName = Omit<NamedFile, 'paths' | 'meets' | 'passed'> & {
@@ -174,8 +174,8 @@ export function cellFileStatements(db: Db) {
     )
     .raw();
   // By way of what has an index of sounds.
-  const makings = db.prepare<[string], Making>(
-    `SELECT soundId, cellFiles.briefId, sizeKey AS making
+  const sized = db.prepare<[string], SizedFile>(
+    `SELECT soundId, cellFiles.briefId, sizeKey
      FROM assignments JOIN cellFiles ON cellId = assignments.id
      WHERE soundId IN (SELECT value FROM json_each(?)) AND sizeKey IS NOT NULL ORDER BY cellId`,
   );
@@ -258,7 +258,7 @@ export function cellFileStatements(db: Db) {
     /** Whether names of files of a destination hang on how many go there before them. */
     hasCounted: (projectId: number, briefId: string) =>
       hasCounted.get({ projectId, briefId }) === 1,
-    makingsOf: (soundIds: readonly number[]) => makings.all(JSON.stringify(soundIds)),
+    sized: (soundIds: readonly number[]) => sized.all(JSON.stringify(soundIds)),
     /** What finished files that are alike came to a second, of a few. */
     bytesPerSecond: (projectId: number, sizeKey: string, most: number) =>
       alike.all(projectId, sizeKey, most),

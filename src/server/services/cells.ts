@@ -3,7 +3,7 @@ import { expectedBytes, sizeKey } from '@/core/brief/expected';
 import { lossesOf } from '@/core/brief/losses';
 import type { Assignment, Cell, Output, PackLine, PlannedFile, Sound } from '@/wire';
 import type { Context } from '../context';
-import type { Making } from '../db/cellFiles';
+import type { SizedFile } from '../db/cellFiles';
 import type { CellRowService } from './cellRows';
 import type { LookingService, Places } from './looking';
 import { placeKey } from './placing';
@@ -108,10 +108,10 @@ export function cellService(
     /** Lines of what hangs on some sounds. */
     linesOfSounds: (projectId: number, soundIds: readonly number[]) =>
       lines(projectId, idsOf(soundIds)),
-    /** How files of some sounds are made for their destinations. */
-    makingsOf(soundIds: readonly number[]): Making[] {
+    /** The files that some sounds give to destinations, as far as their size hangs on how they are made. */
+    sizedFiles(soundIds: readonly number[]): SizedFile[] {
       settleThese(idsOf(soundIds));
-      return db.cellFiles.makingsOf(soundIds);
+      return db.cellFiles.sized(soundIds);
     },
     /** What a sound needs for one destination; null where it does not go there. */
     needOf({ id, projectId }: Pick<Sound, 'id' | 'projectId'>, briefId: string) {

@@ -5,12 +5,12 @@ import { maybeVoices, pickFew, type PickedSound } from '@/core/compare/pick';
 import { planTrial } from '@/core/compare/plan';
 import { BijouError } from '@/core/errors';
 import { groupBy } from '@/core/group';
-import { makingKey } from '@/core/brief/expected';
+import { sizeKeyOf } from '@/core/brief/expected';
 import { writerById } from '@/core/formats/write';
 import { safeFileName } from '@/core/pack/names';
 import type { Comparison, ComparisonSummary, Sound, Trial, TrialDetails } from '@/wire';
 import type { Context } from '../context';
-import type { Making } from '../db/cellFiles';
+import type { SizedFile } from '../db/cellFiles';
 import type { ComparisonRow, TrialRow } from '../db/trials';
 import type { CellService } from './cells';
 import { soundBasis } from './bases';
@@ -28,7 +28,7 @@ const MOST_HEARD = 6;
 export function comparisonService(
   { db, store }: Context,
   encodings: Pick<EncodingService, 'isThere'>,
-  cells: Pick<CellService, 'makingsOf'>,
+  cells: Pick<CellService, 'sizedFiles'>,
   listening: Pick<ListeningService, 'ask'>,
 ) {
   function list(projectId: number): ComparisonSummary[] {
@@ -70,7 +70,7 @@ export function comparisonService(
           namedCandidate(candidate),
         ]),
       ),
-      uses: groupBy(cells.makingsOf(soundIds), useKey),
+      uses: groupBy(cells.sizedFiles(soundIds), useKey),
     };
   }
 
@@ -235,17 +235,18 @@ export function comparisonService(
 }
 
 /** Tells sounds apart, and ways of making files of them. */
-const useKey = ({ soundId, making }: Pick<Making, 'soundId' | 'making'>) => `${soundId} ${making}`;
+const useKey = ({ soundId, sizeKey }: Pick<SizedFile, 'soundId' | 'sizeKey'>) =>
+  `${soundId} ${sizeKey}`;
 
 /** The destinations whose files of the sound are made in the very same way. */
 function usedIn(
   { soundId, candidate, how, figures }: TrialRow,
-  uses: ReadonlyMap<string, readonly Making[]>,
+  uses: ReadonlyMap<string, readonly SizedFile[]>,
 ): string[] {
   if (!how || !figures) return [];
   const { sampleRateHz, channels } = figures;
-  const making = makingKey(candidate.writer, how.settings, sampleRateHz, channels);
-  const own = uses.get(useKey({ soundId, making })) ?? [];
+  const sizeKey = sizeKeyOf(candidate.writer, how.settings, sampleRateHz, channels);
+  const own = uses.get(useKey({ soundId, sizeKey })) ?? [];
   return [...new Set(own.map(({ briefId }) => briefId))];
 }
 

@@ -21,7 +21,7 @@ import type { ProjectNews, ProjectState, TableLayout } from '@/wire';
 import { call } from './api';
 import { withNews } from './news';
 import { hearProject } from './projectEvents';
-import { unpackNews, unpackState, type PackedNews } from './travelling';
+import { unpackNews, unpackState, type PackedNews } from '@/wire/travelling';
 
 /** How far running jobs are, by their ids. Comes by events, faster than the state is fetched. */
 export const useProgress = create<{ byJob: Record<number, number> }>(() => ({ byJob: {} }));

@@ -6,7 +6,7 @@ import Database from 'better-sqlite3';
 import { parseCandidate } from '@/core/compare/candidates/text';
 import { openBijou, type Bijou } from '@/server/bijou';
 import { soundBasis } from '@/server/services/bases';
-import { packNews, packState } from '@/ui/shared/travelling';
+import { packNews, packState } from '@/wire/travelling';
 import type { Table } from '../types';
 import { LARGE_BRIEFS, makeLarge } from './make';
 

@@ -4,7 +4,7 @@ import { errorFacts } from '@/core/errors';
 import { bijou } from '@/server/instance';
 import { Frame } from '@/ui/frame/Frame';
 import { ProjectProvider } from '@/ui/shared/project';
-import { packState } from '@/ui/shared/travelling';
+import { packState } from '@/wire/travelling';
 import { CannotOpen } from '../../CannotOpen';
 
 export default async function ProjectLayout({

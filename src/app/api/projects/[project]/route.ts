@@ -1,4 +1,4 @@
-import { packNews } from '@/ui/shared/travelling';
+import { packNews } from '@/wire/travelling';
 import { answer, body, whole } from '../../answer';
 import { projectName } from '../../fields';
 

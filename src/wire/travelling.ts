@@ -1,6 +1,6 @@
 import type { ListedFacts } from '@/core/measure/probe';
 import { fromRows, toRows, type Rows } from '@/core/rows';
-import type { Cell, ProjectNews, ProjectState, Sound } from '@/wire';
+import type { Cell, ProjectNews, ProjectState, Sound } from './index';
 
 /** What there are thousands of, as it travels: the names of its fields would be more than half. */
 interface Lines {
