@@ -15,6 +15,9 @@ describe('what is decided about a pack', () => {
     bijou.layouts.settle(project, brief, { title: 'Meanwhile' });
     expect((await asked).parts[0]!.title).toBe('Meanwhile');
     expect((await outline()).parts[0]!.title).toBe('Meanwhile');
+    await expect(outlineOf(bijou, project, ['nowhere'])).rejects.toMatchObject({
+      ...{ code: 'not-found', message: 'There is no brief "nowhere".' },
+    });
   });
 
   test('can be undone and done again, with what is done to sounds in between', async () => {

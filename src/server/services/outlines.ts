@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { storedBrief } from '@/core/brief/catalogue';
+import { briefById, storedBrief } from '@/core/brief/catalogue';
 import type { KeptFile } from '@/core/pack/changes';
 import type { Context } from '../context';
 import type { LaidOut } from '../work/outlinePack';
@@ -90,8 +90,10 @@ export function outlineService(
     plan,
     look,
     /** A `PackOutline` as JSON in UTF-8. @throws as `plan` */
-    outline: async (projectId: number, briefIds: readonly string[]): Promise<Uint8Array> =>
-      (await look(projectId, briefIds)).outline,
+    async outline(projectId: number, briefIds: readonly string[]): Promise<Uint8Array> {
+      for (const id of briefIds) briefById(briefs(projectId), id);
+      return (await look(projectId, briefIds)).outline;
+    },
   };
 }
 
