@@ -6,12 +6,12 @@ export const folders = {
   pack: [
     {
       mutate: ['src/core/pack/*.ts'],
-      tests: ['naming', 'words', ...packs('plan', 'calls', 'changes', 'manifests', 'texts')],
+      tests: ['naming', 'words', ...packs('plan', 'paths', 'calls', 'partCalls', 'changes')],
     },
     { mutate: ['src/core/pack/calls/*.ts'], tests: packs('calls', 'plan') },
     { mutate: ['src/core/pack/manifests/*.ts'], tests: packs('manifests') },
     { mutate: ['src/core/pack/mend/*.ts'], tests: packs('mend') },
-    { mutate: ['src/core/pack/texts/**/*.ts'], tests: packs('texts', 'standings') },
+    { mutate: ['src/core/pack/texts/**/*.ts'], tests: packs('texts', 'writtenTexts', 'standings') },
     { mutate: ['src/core/pack/icon/*.ts'], tests: packs('icon') },
   ],
   brief: [
