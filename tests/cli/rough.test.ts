@@ -65,7 +65,10 @@ test('compare ends while it measures what decoding costs', async () => {
   const env = { TMPDIR: join(folder, 'temporary') };
   const { status, out } = await signalled(folder, args, 'SIGTERM', 4_000, env);
   expect(status).toBe(130);
-  expect(JSON.parse(out)).toEqual([]);
+  // On a machine that is busy it has not come that far, and says so of each trial.
+  const files = JSON.parse(out) as { trials: { error?: { code: string } }[] }[];
+  const codes = files.flatMap(({ trials }) => trials.map(({ error }) => error?.code));
+  expect(codes.filter((code) => code !== 'cancelled')).toEqual([]);
   expect(await readdir(join(folder, 'temporary'))).toEqual([]);
 }, 60_000);
 
