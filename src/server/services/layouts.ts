@@ -19,7 +19,7 @@ import type { Context } from '../context';
 import type { CellRowService } from './cellRows';
 import type { EditService, ValuesOfSound } from './edits';
 import type { OutlineService } from './outlines';
-import { placedFiles } from './partFiles';
+import { placedFiles } from './storedParts';
 
 /** A slot and what is to fill it; null for nothing. */
 export interface SlotFilling {

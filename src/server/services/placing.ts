@@ -1,4 +1,4 @@
-import { storedBrief } from '@/core/brief/catalogue';
+import { storedBrief, type BriefCatalogue } from '@/core/brief/catalogue';
 import type { Need } from '@/core/brief/needs';
 import type { Brief, BriefFile } from '@/core/brief/schema';
 import { errorFacts, type ErrorFacts } from '@/core/errors';
@@ -7,7 +7,6 @@ import { givenNames, namesMeet, type FileToName, type GivenName } from '@/core/p
 import { hasToken } from '@/core/pack/pattern';
 import { fileOfSlot } from '@/core/pack/slots';
 import type { Assignment, Sound } from '@/wire';
-import type { Context } from '../context';
 
 /** One sound on its way to one destination. */
 interface Placed {
@@ -70,7 +69,7 @@ export function isCounted({ names, folder }: Brief, own: string | undefined): bo
 export function namesOf(
   projectId: number,
   placed: readonly Placed[],
-  briefs: Context['briefs'],
+  briefs: (projectId: number) => BriefCatalogue,
 ): Map<string, GivenName> {
   const catalogue = briefs(projectId);
   const counts = new Map<string, number>();

@@ -6,7 +6,7 @@ import { needsBytes } from '@/core/pack/part';
 import type { PackSettings } from '@/core/pack/settings';
 import { openTables, type Database } from '../db';
 import { FileStore } from '../files/store';
-import { storedPartFiles, type StoredPartFile } from '../services/partFiles';
+import { storedPartFiles, type StoredPartFile } from '../services/storedParts';
 
 /** What a pack is laid out of. Rows and bytes are read by whoever does it, so that nobody waits for them. */
 export interface PackSource {
