@@ -8,7 +8,7 @@ export default defineConfig({
   outputDir: 'test-results/browser',
   // A machine that is busy with something else shows everything, only later.
   timeout: 240_000,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 60_000 },
   globalSetup: './tests/demoData.ts',
   // Both cores: half of the time a page or a sound is waited for.
   workers: 2,

@@ -156,7 +156,7 @@ test('a second Bijou over the same data says so, to programs and to people', asy
         (response) => response.status(),
         () => 0,
       );
-    await expect.poll(status, { timeout: 30_000 }).toBe(409);
+    await expect.poll(status).toBe(409);
     await page.goto(`${address}/p/1/collect`);
     await expect(page.getByText('Another Bijou is using the data folder')).toBeVisible();
   } finally {

@@ -33,7 +33,7 @@ async function packed(
   const pack = (await answer.json()) as PackSummary;
   const state = async () =>
     ((await (await request.get(`/api/packs/${pack.id}`)).json()) as PackSummary).state;
-  await expect.poll(state, { timeout: 30_000 }).toBe('done');
+  await expect.poll(state).toBe('done');
   return pack.id;
 }
 
@@ -62,7 +62,6 @@ test('a file that is built again under its name goes into the running scene; wha
   await page.getByRole('button', { name: 'Pack again and reload' }).click();
   await expect(page.getByRole('list', { name: 'What changed' })).toContainText(
     `Built again: ${file}.`,
-    { timeout: 30_000 },
   );
   // It went on all the while, and repeats as it was set.
   await expectHeard(page, true);
@@ -97,7 +96,7 @@ test('what a host refuses is mended with one press, packed again and loaded; the
     .getByRole('button', { name: 'Send these sounds to the brief that is made for this host' })
     .first()
     .click();
-  await expect(verdict(page)).toContainText('Accepted', { timeout: 60_000 });
+  await expect(verdict(page)).toContainText('Accepted');
   expect(packNow(page)).toBeGreaterThan(number);
 
   await page.goto(`/p/${id}/pack`);
@@ -127,7 +126,6 @@ test('an older edition is set with one press, and the island says what changed',
     .click();
   await expect(page.getByRole('list', { name: 'What changed' })).toContainText(
     'It is for edition 3 now.',
-    { timeout: 30_000 },
   );
   await expect(verdict(page)).toContainText('every rule is met');
 });
@@ -142,7 +140,7 @@ test('an address of a pack that is gone, and a project without packs, say what t
   await open(page, `/p/${id}/rehearse/mod`);
   await expect(page.getByText('No pack has been made for it yet.')).toBeVisible();
   await page.getByRole('button', { name: 'Make the pack' }).click();
-  await expect(verdict(page)).toContainText('Accepted: 8 sounds', { timeout: 40_000 });
+  await expect(verdict(page)).toContainText('Accepted: 8 sounds');
   // Of several destinations in one pack each host takes its own folder.
   const several = await packed(request, id, 'game-mod', 'ar-filter');
   await open(page, `/p/${id}/pack/packs/${several}`);

@@ -83,7 +83,7 @@ test('a pack from its layout to a zip: slots by dragging, title, icon, build, do
   await expect(page.getByRole('region', { name: 'Icon' })).toContainText('As it was given');
 
   await page.getByRole('button', { name: 'Build and pack' }).click();
-  await expect(article(page)).toContainText('is as it would be made now', { timeout: 60_000 });
+  await expect(article(page)).toContainText('is as it would be made now');
   const files = await unzip(
     await saved(page, () => page.getByRole('link', { name: /Download pack/ }).click()),
   );
@@ -100,7 +100,7 @@ test('a pack from its layout to a zip: slots by dragging, title, icon, build, do
   await expect(article(page)).toContainText('is older than the project');
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('p');
-  await expect(article(page)).toContainText('is as it would be made now', { timeout: 30_000 });
+  await expect(article(page)).toContainText('is as it would be made now');
   await page.getByRole('link', { name: /is as it would be made now/ }).click();
   await expect(page.getByText('It is as it would be made now, to the bit.')).toBeVisible();
   await page.getByRole('combobox', { name: 'What is other than in' }).selectOption({ index: 1 });
@@ -142,9 +142,7 @@ test('several destinations lie in one pack side by side; what is undecided keeps
   for (const name of ['AR filter', 'Archive']) await making.getByRole('checkbox', { name }).check();
   await making.getByRole('button', { name: 'Build and pack' }).click();
   const pack = page.getByRole('article', { name: /^Pack \d+$/ });
-  await expect(pack.getByRole('list', { name: 'Files' })).toContainText('ar-filter/', {
-    timeout: 60_000,
-  });
+  await expect(pack.getByRole('list', { name: 'Files' })).toContainText('ar-filter/');
   await expect(pack.getByRole('list', { name: 'Files' })).toContainText('archive/signals/');
 });
 
@@ -192,9 +190,7 @@ test('calls are made of names, changed, heard with their picks counted, and told
   await page.request.post(`/api/projects/${project}/builds`, {
     data: { assignments: [cells.find(isCell)!.id] },
   });
-  await expect
-    .poll(async () => (await state()).cells.find(isCell)!.state, { timeout: 30_000 })
-    .toBe('built');
+  await expect.poll(async () => (await state()).cells.find(isCell)!.state).toBe('built');
   const hear = page.getByRole('button', { name: 'Hear creatures/gull' });
   await hear.click();
   await expectPlaying(page);

@@ -69,7 +69,7 @@ export const test = base.extend<{ noInnerErrors: void }, { server: string }>({
       await use(address);
       await end();
     },
-    { scope: 'worker', timeout: 60_000 },
+    { scope: 'worker', timeout: 240_000 },
   ],
   baseURL: ({ server }, use) => use(server),
   noInnerErrors: [

@@ -22,7 +22,7 @@ export async function projectWith(
   const project = ((await made.json()) as { id: number }).id;
   const ids = (await send(request, project, files)).map(({ body }) => body.soundId!);
   const states = async () => (await stateOf(request, project)).sounds.map(({ state }) => state);
-  await expect.poll(states, { timeout: 50_000 }).toEqual(ids.map(() => 'ready'));
+  await expect.poll(states).toEqual(ids.map(() => 'ready'));
   return { project, ids };
 }
 
@@ -53,7 +53,7 @@ export async function builtFile(
     const [output] = (await line()).outputs;
     return output?.upToDate ? output.state : 'waiting';
   };
-  await expect.poll(isDone, { timeout: 30_000 }).toBe('done');
+  await expect.poll(isDone).toBe('done');
   const [output] = (await line()).outputs;
   const bytes = await (await request.get(`/api/outputs/${output!.id}/file`)).body();
   const file = new wavefile.WaveFile(new Uint8Array(bytes));

@@ -143,7 +143,7 @@ test('a reload while sending goes on in the tab that was reloaded', async ({
   await page.reload();
   await expect(page.getByRole('region', { name: 'Coming in' })).toBeVisible();
   const count = async () => (await stateOf(request, project)).sounds.length;
-  await expect.poll(count, { timeout: 30_000 }).toBe(30);
+  await expect.poll(count).toBe(30);
   expect(isOtherSending).toBe(false);
   await other.close();
 });
