@@ -45,6 +45,8 @@ export function sourceStatements(db: Db) {
       'SELECT sha256 FROM sources WHERE sha256 NOT IN (SELECT sourceSha256 FROM sounds)',
     )
     .pluck();
+  const factsOf = (sha256: string): ListedFacts | null =>
+    JSON.parse(facts.get(sha256) ?? 'null') as ListedFacts | null;
   return {
     add: (sha256: string, bytes: number, description: RawDescription | null) =>
       void add.run(sha256, bytes, description && JSON.stringify(description)),
@@ -71,17 +73,17 @@ export function sourceStatements(db: Db) {
     /** The small pictures of some sounds of a project, by sound. */
     thumbnails: (projectId: number, soundIds: readonly number[]) =>
       thumbnails.all(projectId, JSON.stringify(soundIds)),
-    /** What stands beside its samples; null for bytes that have not been read. */
+    /** What was found in it; null for bytes that have not been read, or are not there any more. */
+    factsOf,
+    /** What stands beside its samples; null likewise. */
     marksOf: (sha256: string): Marks | null => {
-      const stored = facts.get(sha256);
-      if (!stored) return null;
-      const { tags, loop, markers } = JSON.parse(stored) as ListedFacts;
-      return { tags, loop, markers };
+      const found = factsOf(sha256);
+      return found && { tags: found.tags, loop: found.loop, markers: found.markers };
     },
-    /** Its shape; null for bytes that have not been read, or are not there any more. */
+    /** Its shape; null likewise. */
     shapeOf: (sha256: string): Shape | null => {
-      const stored = facts.get(sha256);
-      return stored ? shapeOf(JSON.parse(stored) as ListedFacts) : null;
+      const found = factsOf(sha256);
+      return found && shapeOf(found);
     },
     /** Its length as it was counted, and its loop; nulls for bytes that are nobody's source. */
     extentOf: (sha256: string) => {

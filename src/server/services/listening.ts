@@ -3,6 +3,7 @@ import { active } from '@/core/recipe/recipe';
 import type { Recipe } from '@/core/recipe/types';
 import type { Context } from '../context';
 import type { ListenedSound } from '../work/listenedSound';
+import { isPlain } from '../work/plainSound';
 import { questionOf, type AnswerOf, type QuestionName, type ToldOf } from '../work/questions';
 
 /** A stored sound, source or output, that is heard or looked at, and the recipe it is heard behind. */
@@ -64,13 +65,18 @@ export function listeningService({ db, store, pool, listener }: Context) {
     }
   });
 
+  function isKnownPlain(sha256: string): boolean {
+    const facts = db.sources.factsOf(sha256);
+    return needNone.has(sha256) || (facts !== null && isPlain(facts));
+  }
+
   /**
    * Where samples can be read.
    * @param reach How many frames from its start are read at most; null for any.
    */
   async function pathFor(sha256: string, reach: number | null): Promise<string> {
     if (await store.has(sha256, 'pcm.wav')) return store.path(sha256, 'pcm.wav');
-    if (reach === 0 || needNone.has(sha256)) return store.path(sha256);
+    if (reach === 0 || isKnownPlain(sha256)) return store.path(sha256);
     const copying = makeCopy(sha256);
     if (reach === null || reach > MOST_NEAR_FRAMES) return copying;
     // The start is soon decoded, and what comes behind it will soon be asked for. If that fails, it says so then.

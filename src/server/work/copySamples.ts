@@ -1,8 +1,8 @@
-import { isPlainWav, openSound } from '@/core/formats/open';
+import { openSound } from '@/core/formats/open';
 import { writeSound } from '@/core/formats/write';
 import { blockFrames, tap } from '@/core/pcm/pcm';
 import { withFile, writeTemporary } from '../files/bytes';
-import { isShort } from './plainSound';
+import { isPlain } from './plainSound';
 import type { CopyTask } from './tasks';
 
 /** What a float WAV file can hold at most; a longer sound's working copy has 16 bits. */
@@ -18,14 +18,14 @@ export async function copySamples(
 ): Promise<boolean> {
   return withFile(path, async (source) => {
     const reader = await openSound(source, raw ?? undefined);
-    if (isPlainWav(reader.header) || isShort(reader, counted)) return false;
+    const frames = counted ?? reader.header.frames;
+    if (isPlain({ ...reader.header, frames })) return false;
     const pcm = reader.pcm();
-    const frames = counted ?? pcm.frames ?? 0;
-    const bits = frames * pcm.channelCount * 4 > MOST_FLOAT_BYTES ? 16 : 32;
+    const bits = (frames ?? 0) * pcm.channelCount * 4 > MOST_FLOAT_BYTES ? 16 : 32;
     let written = 0;
     const counting = tap(pcm, (block) => {
       written += blockFrames(block);
-      progress(frames > 0 ? written / frames : 0);
+      progress(frames ? written / frames : 0);
     });
     await writeTemporary(output, (sink) => writeSound(counting, 'wav', { bits }, sink));
     return true;

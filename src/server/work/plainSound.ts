@@ -21,11 +21,21 @@ function bytesOf({ frames, channelCount }: Pick<PcmSource, 'frames' | 'channelCo
   return frames * channelCount * Float32Array.BYTES_PER_ELEMENT;
 }
 
-/** Whether a sound in a codec is soon decoded into memory: then no copy that can be read anywhere has to lie on the disk. */
-export function isShort(reader: Pick<SoundReader, 'pcm'>, counted: number | null): boolean {
-  const { frames: stated, channelCount } = reader.pcm();
-  const frames = counted ?? stated;
-  return frames !== null && bytesOf({ frames, channelCount }) <= SHORT_BYTES;
+/** What has to be known of a file to say whether a copy of it is needed. */
+interface Shape {
+  container: string;
+  codec: string;
+  channels: number;
+  frames: number | null;
+}
+
+/**
+ * Whether a sound is read from any frame on where it lies: as plain WAV, or so short that it is soon decoded into memory.
+ * Of any other a copy has to lie on the disk.
+ */
+export function isPlain({ container, codec, channels, frames }: Shape): boolean {
+  if (isPlainWav({ container, codec })) return true;
+  return frames !== null && bytesOf({ frames, channelCount: channels }) <= SHORT_BYTES;
 }
 
 /**
@@ -40,7 +50,9 @@ export async function plainSound(
   const known = kept.get(key);
   if (known) return known;
   const reader = await openSound(file, raw ?? undefined);
-  if (isPlainWav(reader.header) || !isShort(reader, frames)) {
+  const { header } = reader;
+  const isHere = isPlain({ ...header, frames: frames ?? header.frames });
+  if (isPlainWav(header) || !isHere) {
     return sourceOf(reader, frames ?? reader.header.frames ?? 0);
   }
   const decoding = pending.get(key) ?? decoded(reader).finally(() => pending.delete(key));
