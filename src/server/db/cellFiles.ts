@@ -153,13 +153,6 @@ export function cellFileStatements(db: Db) {
     `SELECT cellId, fileId, key, meets, path, sha256, verdict, clips, bytes, bytesPerSecond FROM cellFiles
      WHERE cellId IN (SELECT value FROM json_each(?))`,
   );
-  // One text for all: ten thousand rows would take longer to be read than to be compared.
-  const shown = db
-    .prepare<[number, string], string | null>(
-      `SELECT group_concat(path || char(10) || coalesce(sha256, '') || char(10) || coalesce(verdict, ''), char(10))
-       FROM (SELECT path, sha256, verdict FROM cellFiles WHERE projectId = ? AND briefId = ? ORDER BY cellId, fileId)`,
-    )
-    .pluck();
   const PLACE = `cellId, cells.soundId, fileId, path, paths, sounds.name, "group", seconds, choices -> '$.slots'`;
   const PLACES = `FROM cells JOIN cellFiles ON cellId = cells.id JOIN assignments ON assignments.id = cells.id
        JOIN sounds ON sounds.id = cells.soundId
@@ -234,8 +227,6 @@ export function cellFileStatements(db: Db) {
       ofCells
         .all(JSON.stringify(cellIds))
         .map(({ meets, clips, ...row }) => ({ ...row, meets: meets === 1, clips: clips === 1 })),
-    /** Where everything lies that goes to a destination, and what is finished of it, as a text to be compared. */
-    shown: (projectId: number, briefId: string) => shown.get(projectId, briefId) ?? '',
     placed: (projectId: number, briefId: string): FileInPlace[] =>
       placed.all(projectId, briefId).map((row) => revivePlace(...row)),
     forPack: (projectId: number, briefId: string): FileForPack[] =>

@@ -68,6 +68,11 @@ export function cellStatements(db: Db) {
       `SELECT ${TOLD}, isListed FROM cells WHERE projectId = ? AND revision > ? ORDER BY id`,
     )
     .raw();
+  const idsOf = db
+    .prepare<[number], number>(
+      'SELECT id FROM cells WHERE projectId = ? AND isListed = 1 ORDER BY id',
+    )
+    .pluck();
   const ofBrief = db
     .prepare<[number, string], number>(
       'SELECT id FROM cells WHERE projectId = ? AND briefId = ? AND isListed = 1 ORDER BY id',
@@ -141,6 +146,7 @@ export function cellStatements(db: Db) {
         gone: rows.filter((row) => row.at(-1) === 0).map(([id]) => id),
       };
     },
+    idsOf: (projectId: number) => idsOf.all(projectId),
     /** What goes to a destination. */
     ofBrief: (projectId: number, briefId: string) => ofBrief.all(projectId, briefId),
     /** Another text whenever anything of what goes to a destination is other. */

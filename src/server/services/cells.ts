@@ -37,7 +37,12 @@ export function cellService(
     return soundIds ? db.cells.ofSounds(soundIds) : db.cells.of(projectId);
   }
 
-  const idsIn = (projectId: number): readonly number[] => cells(projectId).map(({ id }) => id);
+  /** Everything that goes somewhere. */
+  function idsIn(projectId: number): readonly number[] {
+    settleFresh();
+    return db.cells.idsOf(projectId);
+  }
+
   const idsOf = (soundIds: readonly number[]) =>
     db.packs.assignmentsOf(soundIds).map(({ id }) => id);
 
@@ -105,6 +110,7 @@ export function cellService(
     lines,
     needs,
     cells,
+    idsIn,
     /** Lines of what hangs on some sounds. */
     linesOfSounds: (projectId: number, soundIds: readonly number[]) =>
       lines(projectId, idsOf(soundIds)),

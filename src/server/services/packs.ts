@@ -30,7 +30,7 @@ export function packService(
     assignmentIds?: readonly number[],
     rank: Rank = RANK.usual,
   ): number {
-    const ids = assignmentIds ?? cells.cells(projectId).map(({ id }) => id);
+    const ids = assignmentIds ?? cells.idsIn(projectId);
     return ids.length > MOST_AT_ONCE ? order(projectId, ids, rank) : begin(projectId, ids, rank);
   }
 
@@ -225,7 +225,7 @@ const SLICE = 30;
 /** What is ordered waits while so many jobs do. */
 const MOST_QUEUED = 100;
 /** Orders that are forgotten in one breath, in some ten milliseconds. */
-const FORGOTTEN_AT_ONCE = 10_000;
+const FORGOTTEN_AT_ONCE = 2_500;
 
 type ReadyToBuild = ReturnType<CellService['needs']> extends Generator<infer One> ? One : never;
 

@@ -22,7 +22,7 @@ export function rehearsalService({ db, briefs, pool, pump }: Context, { asked }:
     }
   }
 
-  /** What its host is shown, as it is now; null while that is being made. */
+  /** What decides what its host is shown; null while that is being made. */
   function basisOf(id: number): string | null {
     const row = db.rehearsals.byId(id);
     if (row?.state !== 'checking') return null;
@@ -31,7 +31,7 @@ export function rehearsalService({ db, briefs, pool, pump }: Context, { asked }:
     const shown = [
       version,
       db.packSettings.of(projectId, briefId),
-      db.cellFiles.shown(projectId, briefId),
+      db.cells.stampOf(projectId, briefId),
     ];
     return createHash('sha256').update(JSON.stringify(shown)).digest('base64url');
   }

@@ -19,6 +19,7 @@ import { rehearsals } from './018Rehearsals';
 import { timing } from './019Timing';
 import { cells } from './020Cells';
 import { orders } from './021Orders';
+import { orderRanks } from './022OrderRanks';
 
 /** In order. A migration that has landed is never changed; the next one is added. */
 export const migrations: readonly string[] = [
@@ -43,4 +44,5 @@ export const migrations: readonly string[] = [
   timing,
   cells,
   orders,
+  orderRanks,
 ];
