@@ -203,7 +203,7 @@ async function openLocked(dataDir: string, options: Options, unlock: () => void)
     cleaning: cleanUpService(context, sounds, deletions, encodings),
     packs,
     packing: { ...outlines, ...packing, ...packFileService(context, packing) },
-    layouts: layoutService(context, edits, outlines, rows),
+    layouts: layoutService(context, edits, outlines),
     oneOffs,
     comparisons: comparisonService(context, encodings, cells, listening),
     trying,

@@ -69,10 +69,9 @@ export function cellRowService(
     while (db.staleCells.isAny()) {
       const next = db.staleCells.ofBrief(projectId, briefId, SLICE);
       const isLast = next.length < SLICE;
-      if (next.length === 0 && !db.staleCells.areNames(projectId, briefId)) return;
       db.transaction(() => {
         settle(next);
-        if (isLast) settleNames({ projectId, briefId });
+        if (isLast && db.staleCells.areNames(projectId, briefId)) nameAnew(projectId, briefId);
       });
       if (isLast) return;
       await new Promise((others) => setImmediate(others));
@@ -177,13 +176,13 @@ export function cellRowService(
     });
   }
 
-  function settleNames(only?: { projectId: number; briefId: string }): void {
-    const areStale = (one: { projectId: number; briefId: string }) =>
-      db.staleCells.areNames(one.projectId, one.briefId);
-    for (const { projectId, briefId } of only ? [only].filter(areStale) : db.staleCells.names()) {
-      const changed = [...names.renameAll(projectId, briefId)];
-      if (changed.length > 0) judge(changed, db.cells.nextRevision());
-    }
+  function settleNames(): void {
+    for (const { projectId, briefId } of db.staleCells.names()) nameAnew(projectId, briefId);
+  }
+
+  function nameAnew(projectId: number, briefId: string): void {
+    const changed = [...names.renameAll(projectId, briefId)];
+    if (changed.length > 0) judge(changed, db.cells.nextRevision());
   }
 
   /** Writes down what has come of cells whose needs and names are known. */

@@ -30,10 +30,7 @@ export function doctorService(
 ) {
   function read({ stream, bytes }: Shown) {
     return store.lookAt(stream, bytes, (source) =>
-      pool().run(
-        { kind: 'read', source, raw: null, peaks: null, voice: true },
-        { signal: new AbortController().signal, progress: () => undefined },
-      ),
+      pool().run({ kind: 'read', source, raw: null, peaks: null, voice: true }),
     );
   }
 

@@ -16,7 +16,6 @@ import { slotsByName } from '@/core/pack/slots';
 import { kindOf } from '@/core/pack/texts/layoutTexts';
 import type { Changed, OutlinedText } from '@/wire';
 import type { Context } from '../context';
-import type { CellRowService } from './cellRows';
 import type { EditService, ValuesOfSound } from './edits';
 import type { OutlineService } from './outlines';
 import { placedFiles } from './storedParts';
@@ -32,12 +31,11 @@ export function layoutService(
   { db, store, briefs, planner }: Context,
   edits: EditService,
   outlines: OutlineService,
-  rows: Pick<CellRowService, 'settleBrief'>,
 ) {
   const briefOf = (projectId: number, briefId: string) => briefById(briefs(projectId), briefId);
   const filesOf = async (projectId: number, briefId: string) => {
     const brief = briefOf(projectId, briefId);
-    await rows.settleBrief(projectId, briefId);
+    await outlines.settle(projectId, [briefId]);
     return { brief, files: placedFiles(db, projectId, brief) };
   };
 

@@ -16,7 +16,10 @@ export interface Listened {
 
 /** Pictures, samples and figures of any stored sound, from any frame on, behind any recipe. */
 export function listeningService({ db, store, pool, listener }: Context) {
-  const unasked = () => ({ signal: new AbortController().signal, progress: () => undefined });
+  const stored = (sha256: string) => ({
+    source: store.path(sha256),
+    raw: db.sources.rawOf(sha256),
+  });
 
   /** Makes something of a stored file, once for all who wait for it. */
   function once<Made>(make: (sha256: string) => Promise<Made>) {
@@ -29,12 +32,8 @@ export function listeningService({ db, store, pool, listener }: Context) {
   }
 
   const makePeaks = once(async (sha256) => {
-    const [source, raw, peaks] = [
-      store.path(sha256),
-      db.sources.rawOf(sha256),
-      store.temporaryPath(),
-    ];
-    await pool().run({ kind: 'read', source, raw, peaks }, unasked());
+    const peaks = store.temporaryPath();
+    await pool().run({ kind: 'read', ...stored(sha256), peaks });
     await store.place(peaks, sha256, 'peaks');
   });
 
@@ -43,22 +42,18 @@ export function listeningService({ db, store, pool, listener }: Context) {
     if (!(await store.has(sha256, 'peaks'))) await makePeaks(sha256);
   }
 
-  // Of what is no source only its file says whether it needs a copy.
-  const needNone = new LRUCache<string, true>({ max: 50_000 });
+  // What needs no copy; of what is no source only its file says so.
+  const foundPlain = new LRUCache<string, true>({ max: 50_000 });
 
   /** Answers where samples can be read from any frame on: in a working copy, made now, or where they lie. */
   const makeCopy = once(async (sha256) => {
-    const [source, raw, output] = [
-      store.path(sha256),
-      db.sources.rawOf(sha256),
-      store.temporaryPath(),
-    ];
+    const output = store.temporaryPath();
     const { frames } = db.sources.extentOf(sha256);
     const letGo = store.derived.hold([sha256]);
     try {
-      const isMade = await pool().run({ kind: 'copy', source, raw, frames, output }, unasked());
+      const isMade = await pool().run({ kind: 'copy', ...stored(sha256), frames, output });
       if (isMade) await store.place(output, sha256, 'pcm.wav');
-      else needNone.set(sha256, true);
+      else foundPlain.set(sha256, true);
       return store.path(sha256, isMade ? 'pcm.wav' : undefined);
     } finally {
       letGo();
@@ -67,7 +62,7 @@ export function listeningService({ db, store, pool, listener }: Context) {
 
   function isKnownPlain(sha256: string): boolean {
     const facts = db.sources.factsOf(sha256);
-    return needNone.has(sha256) || (facts !== null && isPlain(facts));
+    return foundPlain.has(sha256) || (facts !== null && isPlain(facts));
   }
 
   /**

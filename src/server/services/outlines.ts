@@ -26,6 +26,11 @@ export function outlineService(
     return { dataDir: store.dataDir, projectId, project, parts };
   }
 
+  /** Has rows of some destinations worked out that are out of date. */
+  async function settle(projectId: number, briefIds: readonly string[]): Promise<void> {
+    for (const id of briefIds) await rows.settleBrief(projectId, id);
+  }
+
   /** Has a thread answer something of what destinations get, of everything as it is at one moment. @throws not-found */
   async function asked<Answer extends Settled>(
     projectId: number,
@@ -33,7 +38,7 @@ export function outlineService(
     ask: (source: PackSource) => Promise<Answer>,
   ): Promise<Answer> {
     for (;;) {
-      for (const id of briefIds) await rows.settleBrief(projectId, id);
+      await settle(projectId, briefIds);
       const source = sourceOf(projectId, briefIds);
       const answer = await ask(source);
       const isSame = () => JSON.stringify(sourceOf(projectId, briefIds)) === JSON.stringify(source);
@@ -57,7 +62,7 @@ export function outlineService(
 
   /** What some destinations get, laid out; until something of it is other, the same object. @throws as `plan` */
   async function look(projectId: number, briefIds: readonly string[]): Promise<LaidOut> {
-    for (const id of briefIds) await rows.settleBrief(projectId, id);
+    await settle(projectId, briefIds);
     const newest = newestOf(projectId, briefIds);
     const stamp = stampOf(projectId, briefIds, newest);
     if (latest?.stamp === stamp) return latest.laid;
@@ -85,6 +90,7 @@ export function outlineService(
   }
 
   return {
+    settle,
     sourceOf,
     asked,
     plan,

@@ -44,7 +44,6 @@ function inOrder<Row extends { cellId: number; fileId: string }>(
 ): Row[][] {
   const order = new Map(brief.files.map(({ id }, i) => [id, i]));
   const cells = [...groupBy(rows, ({ cellId }) => cellId).values()];
-  if (brief.files.length === 1) return cells;
   return cells.map((own) =>
     own.sort((a, b) => (order.get(a.fileId) ?? 0) - (order.get(b.fileId) ?? 0)),
   );

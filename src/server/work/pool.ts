@@ -75,21 +75,26 @@ export class WorkerPool {
     });
   }
 
-  run(task: ReadTask, options: RunOptions): Promise<ReadResult>;
-  run(task: CopyTask, options: RunOptions): Promise<boolean>;
-  run(task: EncodeTask, options: RunOptions): Promise<EncodeResult>;
-  run(task: JoinTask, options: RunOptions): Promise<JoinResult>;
-  run(task: OutcomeTask, options: RunOptions): Promise<Outcome>;
-  run(task: TrialTask, options: RunOptions): Promise<TrialFigures>;
-  run(task: DecodingTask, options: RunOptions): Promise<WorkFigures[]>;
-  run(task: RehearseTask, options: RunOptions): Promise<SaidOfPack>;
-  run(task: PlanTask, options: RunOptions): Promise<PlannedPack>;
-  run(task: OutlineTask, options: RunOptions): Promise<LaidOut>;
-  run(task: IndexTask, options: RunOptions): Promise<LookedIndex>;
-  run(task: IconTask, options: RunOptions): Promise<Uint8Array>;
+  run(task: ReadTask, options?: Partial<RunOptions>): Promise<ReadResult>;
+  run(task: CopyTask, options?: Partial<RunOptions>): Promise<boolean>;
+  run(task: EncodeTask, options?: Partial<RunOptions>): Promise<EncodeResult>;
+  run(task: JoinTask, options?: Partial<RunOptions>): Promise<JoinResult>;
+  run(task: OutcomeTask, options?: Partial<RunOptions>): Promise<Outcome>;
+  run(task: TrialTask, options?: Partial<RunOptions>): Promise<TrialFigures>;
+  run(task: DecodingTask, options?: Partial<RunOptions>): Promise<WorkFigures[]>;
+  run(task: RehearseTask, options?: Partial<RunOptions>): Promise<SaidOfPack>;
+  run(task: PlanTask, options?: Partial<RunOptions>): Promise<PlannedPack>;
+  run(task: OutlineTask, options?: Partial<RunOptions>): Promise<LaidOut>;
+  run(task: IndexTask, options?: Partial<RunOptions>): Promise<LookedIndex>;
+  run(task: IconTask, options?: Partial<RunOptions>): Promise<Uint8Array>;
   async run(
     task: Task,
-    { signal, progress, pause, isApart = false }: RunOptions,
+    {
+      signal = new AbortController().signal,
+      progress = () => undefined,
+      pause,
+      isApart = false,
+    }: Partial<RunOptions> = {},
   ): Promise<unknown> {
     const limit = AbortSignal.timeout(this.mostMs ?? mostMs(task, await bytesOf(task)));
     const either = AbortSignal.any([signal, limit]);
@@ -169,9 +174,8 @@ export class Planner {
   /** @throws what the task says, too-slow, memory */
   async ask<Kind extends PlanningTask['kind']>(
     task: Extract<PlanningTask, { kind: Kind }>,
-    { signal = new AbortController().signal, isApart = false }: Partial<RunOptions> = {},
+    options?: Partial<RunOptions>,
   ): Promise<PlanningResults[Kind]> {
-    const options = { signal, isApart, progress: () => undefined };
     try {
       return (await this.pool.run(task as PlanTask, options)) as PlanningResults[Kind];
     } catch (error) {
